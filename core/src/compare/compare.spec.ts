@@ -1,0 +1,111 @@
+import { diffArrays } from 'diff';
+import * as fc from 'fast-check';
+import type { Node } from 'prosemirror-model';
+import { applySteps } from '../history/index.js';
+import { FUZZ } from '../testing/budget.js';
+import { bold, check, checks, code, doc, h, li, ol, p, table, td, tr, ul } from '../testing/build.js';
+import { Random } from '../testing/random.js';
+import { writeHistory } from '../testing/writers.js';
+import { assemble } from './assemble.js';
+import { compare } from './compare.js';
+import { gistOf } from './gist.js';
+import { becoming } from './restore.js';
+import { commonRuns } from './sequence.js';
+
+const numbers = (text: string): Int32Array => Int32Array.from(text, (unit) => unit.charCodeAt(0));
+const common = (a: Int32Array, b: Int32Array): number => commonRuns(a, b).reduce((sum, run) => sum + run.length, 0);
+
+describe('longest common subsequence', () => {
+  it("finds the edit length 5 of the paper's example (Myers 1986, figure 1: ABCABBA to CBABAC)", () => {
+    expect(7 + 6 - 2 * common(numbers('ABCABBA'), numbers('CBABAC'))).toBe(5);
+  });
+
+  it('is as long as that of jsdiff on random tokens', () => {
+    const tokens = fc.array(fc.integer({ min: 0, max: 5 }), { maxLength: 60 });
+    fc.assert(
+      fc.property(tokens, tokens, (a, b) => {
+        const reference = diffArrays(a, b).reduce((sum, part) => sum + (part.added || part.removed ? 0 : part.value.length), 0);
+        const runs = commonRuns(Int32Array.from(a), Int32Array.from(b));
+        for (const run of runs) for (let i = 0; i < run.length; i++) expect(a[run.a + i]).toBe(b[run.b + i] as number);
+        expect(runs.reduce((sum, run) => sum + run.length, 0)).toBe(reference);
+      }),
+      { numRuns: 400 * FUZZ },
+    );
+  });
+});
+
+function pairOf(seed: number): [Node, Node] {
+  const { docs } = writeHistory(new Random(seed), 30, { undo: false });
+  const random = new Random(seed + 1);
+  return [random.pick(docs), random.pick(docs)];
+}
+
+describe('compare', () => {
+  it('is exact: all changes taken give later, none give earlier, for random pairs of documents', () => {
+    fc.assert(
+      fc.property(fc.integer(), (seed) => {
+        const [earlier, later] = pairOf(seed);
+        const comparison = compare(earlier, later);
+        expect(assemble(comparison, () => 'later').eq(later)).toBe(true);
+        expect(assemble(comparison, () => 'earlier').eq(earlier)).toBe(true);
+      }),
+      { numRuns: 500 * FUZZ },
+    );
+  });
+
+  it('makes a valid document of any mixture of decisions', () => {
+    fc.assert(
+      fc.property(fc.integer(), (seed) => {
+        const [earlier, later] = pairOf(seed);
+        const random = new Random(seed + 2);
+        const comparison = compare(earlier, later);
+        for (let i = 0; i < 4; i++) {
+          const decisions = comparison.changes.map(() => random.pick(['earlier', 'later', 'both'] as const));
+          assemble(comparison, (change) => decisions[change] ?? 'later').check();
+        }
+      }),
+      { numRuns: 300 * FUZZ },
+    );
+  });
+
+  it('compiles into steps that give the target exactly', () => {
+    fc.assert(
+      fc.property(fc.integer(), (seed) => {
+        const [now, target] = pairOf(seed);
+        expect(applySteps(now, becoming(now, target).steps).eq(target)).toBe(true);
+      }),
+      { numRuns: 400 * FUZZ },
+    );
+  });
+
+  it('touches only the word that differs, so that edits beside it survive', () => {
+    const now = doc(p('Meet at the upper gate at ten.'), p('Bring boots.'));
+    const { steps } = becoming(now, doc(p('Meet at the sluice bridge at ten.'), p('Bring boots.')));
+    expect(steps.length).toBe(1);
+    expect(steps[0]?.toJSON()).toEqual(jasmine.objectContaining({ from: 13, to: 23 }));
+  });
+
+  const marks = (earlier: Node, later: Node): string[] =>
+    compare(earlier, later).changes.map(({ kind, earlier: a, later: b, moved }) => `${moved === null ? kind : 'moved'}: ${a} > ${b}`);
+
+  it('marks what a careful editor would', () => {
+    expect(marks(doc(p('the tide is law')), doc(p('the tide is low')))).toEqual(['replaced: law > low']);
+    expect(marks(doc(p('two sacks')), doc(p('three large sacks')))).toEqual(['replaced: two > three large']);
+    expect(marks(doc(p('a'), p('b')), doc(p('a'), p('new here'), p('b')))).toEqual(['added:  > new here']);
+    expect(marks(doc(h(1, 'Race')), doc(h(2, 'Race')))).toEqual(['form: Race > Race']);
+    expect(marks(doc(p('so bold')), doc(p('so ', bold('bold'))))).toEqual(['form: bold > bold']);
+    expect(marks(doc(p('half')), doc(p(bold('ha'), 'lf')))).toEqual(['form: ha > ha']);
+    const [one, other, last] = [p('the wheel turns at the ebb'), p('the gates are shut at the flood'), p('the marsh fills in an hour')];
+    expect(marks(doc(one, other, last), doc(other, last, one))).toEqual(['moved: the wheel turns at the ebb > ', 'moved:  > the wheel turns at the ebb']);
+    expect(marks(doc(ul(li(p('rope')), li(p('boat hook')))), doc(ol(li(p('rope')), li(p('boat hook')))))).toEqual(['form: rope\nboat hook > rope\nboat hook']);
+    expect(marks(doc(checks(check(false, p('oars')))), doc(checks(check(true, p('oars')))))).toEqual(['form: oars > oars']);
+    expect(marks(doc(table(tr(td(p('Mon')), td(p('Jun'))))), doc(table(tr(td(p('Mon')), td(p('Jun'))), tr(td(p('Tue')), td(p('Ada'))))))).toEqual(['added:  > Tue\tAda']);
+    expect(marks(doc(code('a = 1')), doc(code('a = 2')))).toEqual(['replaced: 1 > 2']);
+    expect(marks(doc(p('same')), doc(p('same')))).toEqual([]);
+  });
+
+  it('says in one line what happened', () => {
+    const { changes } = compare(doc(p('two sacks of flour')), doc(p('three sacks of flour'), p('Bring a kettle.')));
+    expect(gistOf(changes)).toBe('“two” became “three”; added “Bring a kettle.”');
+  });
+});

@@ -1,0 +1,47 @@
+import type { Change } from './changes.js';
+import { totalsOf } from './changes.js';
+
+const LONGEST = 48;
+
+/** One line that says what a list of changes does, made from its largest ones. */
+export function gistOf(changes: readonly Change[]): string {
+  if (changes.length === 0) return 'No change';
+  const whole = changes.filter((change) => change.moved === null || change.kind === 'added');
+  const ranked = [...whole].sort((a, b) => weight(b) - weight(a) || a.id - b.id);
+  const told = ranked.slice(0, 2).sort((a, b) => a.id - b.id);
+  const rest = whole.length - told.length;
+  const line = told.map(phrase).join('; ');
+  return `${line.charAt(0).toUpperCase()}${line.slice(1)}${rest > 0 ? `; ${rest} more ${rest === 1 ? 'change' : 'changes'}` : ''}`;
+}
+
+function weight(change: Change): number {
+  return change.kind === 'form' ? 0.5 : change.wordsAdded + change.wordsRemoved + 1;
+}
+
+function phrase(change: Change): string {
+  if (change.moved !== null) return `moved ${quoted(change.later)}`;
+  switch (change.kind) {
+    case 'added':
+      return `added ${quoted(change.later)}`;
+    case 'removed':
+      return `removed ${quoted(change.earlier)}`;
+    case 'replaced':
+      return `${quoted(change.earlier)} became ${quoted(change.later)}`;
+    case 'form':
+      return `form of ${quoted(change.later)} changed`;
+  }
+}
+
+function quoted(text: string): string {
+  const line = text.replace(/\s+/g, ' ').trim();
+  if (line === '') return text === '' ? 'an empty line' : 'white space';
+  if (line.length <= LONGEST) return `“${line}”`;
+  const cut = line.slice(0, LONGEST + 1).replace(/\s+\S*$/, '');
+  return `“${cut.slice(0, LONGEST).replace(/[\ud800-\udbff]$/, '')}…”`;
+}
+
+/** "+47 −12 words, 29 moved". */
+export function totalsLine(changes: readonly Change[]): string {
+  const { wordsAdded, wordsRemoved, wordsMoved } = totalsOf(changes);
+  return `+${wordsAdded} −${wordsRemoved} words${wordsMoved > 0 ? `, ${wordsMoved} moved` : ''}`;
+}

@@ -1,0 +1,13 @@
+export { assemble } from './assemble.js';
+export type { Decision } from './assemble.js';
+export { creditChanges, overlapping } from './attribute.js';
+export type { Credit } from './attribute.js';
+export { totalsOf } from './changes.js';
+export type { Change, ChangeKind, Stretch, Totals } from './changes.js';
+export { compare } from './compare.js';
+export type { Comparison } from './compare.js';
+export { gistOf, totalsLine } from './gist.js';
+export { matchesOf } from './matches.js';
+export { becoming } from './restore.js';
+export { commonRuns, uniqueAnchors } from './sequence.js';
+export type { Keep, Pair, Union } from './union.js';

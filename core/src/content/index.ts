@@ -1,0 +1,8 @@
+export { canonicalText, hasLoneSurrogate, isBounded, isRectangular } from './canonical.js';
+export { INKS, SIZES, TYPEFACES, isSafeLink } from './marks.js';
+export { ALIGNMENTS } from './nodes.js';
+export { SCHEMA_VERSION, blankDocument, textSchema } from './schema.js';
+export type { Kind, TextMarks, TextNodes } from './schema.js';
+export { countWords, inlineText, isWord, leafText, plainText, segments, wordCount } from './text.js';
+export { insertedTokens, sameContent, sliceFromTokens, sliceTokens, tokensOf } from './tokens.js';
+export type { Token } from './tokens.js';

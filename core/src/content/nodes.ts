@@ -1,0 +1,192 @@
+import type { AttributeSpec, NodeSpec } from 'prosemirror-model';
+
+/** Alignments of a paragraph or heading, in writing-direction terms. */
+export const ALIGNMENTS = ['start', 'center', 'end', 'justify'] as const;
+
+/** A stored image is named by the SHA-256 of its bytes, in hexadecimal. */
+const IMAGE_HASH = /^[0-9a-f]{64}$/;
+
+function check(default_: unknown, says: string, holds: (value: unknown) => boolean): AttributeSpec {
+  const validate = (value: unknown): void => {
+    if (!holds(value)) throw new RangeError(`expected ${says}`);
+  };
+  return default_ === undefined ? { validate } : { default: default_, validate };
+}
+
+const wholeNumber = (default_: number, low: number, high: number): AttributeSpec =>
+  check(default_, `a whole number from ${low} to ${high}`, (value) => Number.isInteger(value) && Number(value) >= low && Number(value) <= high);
+
+/** As much of a DOM element as reading attributes needs; core has no DOM. */
+interface Element {
+  getAttribute(name: string): string | null;
+  readonly style: { readonly textAlign: string };
+}
+
+const align = check('start', `one of ${ALIGNMENTS.join(', ')}`, (value) => ALIGNMENTS.includes(value as 'start'));
+
+const aligned = (value: unknown): Record<string, string> => (value === 'start' ? {} : { 'data-align': String(value) });
+
+const readAlign = (dom: Element): string => {
+  const value = dom.getAttribute('data-align') ?? dom.style.textAlign;
+  const written = value === 'right' ? 'end' : value === 'left' ? 'start' : value;
+  return ALIGNMENTS.includes(written as 'start') ? written : 'start';
+};
+
+const cellAttrs: Record<string, AttributeSpec> = {
+  colspan: wholeNumber(1, 1, 100),
+  rowspan: wholeNumber(1, 1, 1000),
+  colwidth: check(
+    null,
+    'a list of column widths in pixels, or null',
+    (value) => value === null || (Array.isArray(value) && value.every((width) => Number.isInteger(width) && width >= 0)),
+  ),
+};
+
+function cell(tag: 'td' | 'th', role: string): NodeSpec {
+  return {
+    content: 'block+',
+    attrs: cellAttrs,
+    tableRole: role,
+    isolating: true,
+    parseDOM: [
+      {
+        tag,
+        getAttrs: (dom: Element) => ({
+          colspan: Number(dom.getAttribute('colspan') ?? 1) || 1,
+          rowspan: Number(dom.getAttribute('rowspan') ?? 1) || 1,
+        }),
+      },
+    ],
+    toDOM: (node) => {
+      const attrs: Record<string, string> = {};
+      for (const name of ['colspan', 'rowspan']) if (node.attrs[name] !== 1) attrs[name] = String(node.attrs[name]);
+      return [tag, attrs, 0];
+    },
+  };
+}
+
+/** Nodes of the text kind. How to add one: docs/block-types.md. */
+export const nodes = {
+  doc: { content: 'block+' },
+  paragraph: {
+    content: 'inline*',
+    group: 'block',
+    attrs: { align },
+    parseDOM: [{ tag: 'p', getAttrs: (dom: Element) => ({ align: readAlign(dom) }) }],
+    toDOM: (node) => ['p', aligned(node.attrs['align']), 0],
+  },
+  heading: {
+    content: 'inline*',
+    group: 'block',
+    defining: true,
+    attrs: { level: wholeNumber(1, 1, 6), align },
+    parseDOM: [1, 2, 3, 4, 5, 6].map((level) => ({
+      tag: `h${level}`,
+      getAttrs: (dom: Element) => ({ level, align: readAlign(dom) }),
+    })),
+    toDOM: (node) => [`h${String(node.attrs['level'])}`, aligned(node.attrs['align']), 0],
+  },
+  bullet_list: {
+    content: 'list_item+',
+    group: 'block',
+    parseDOM: [{ tag: 'ul' }],
+    toDOM: () => ['ul', 0],
+  },
+  ordered_list: {
+    content: 'list_item+',
+    group: 'block',
+    attrs: { start: wholeNumber(1, 0, 1_000_000) },
+    parseDOM: [{ tag: 'ol', getAttrs: (dom: Element) => ({ start: Number(dom.getAttribute('start') ?? 1) || 1 }) }],
+    toDOM: (node) => (node.attrs['start'] === 1 ? ['ol', 0] : ['ol', { start: String(node.attrs['start']) }, 0]),
+  },
+  check_list: {
+    content: 'check_item+',
+    group: 'block',
+    parseDOM: [{ tag: 'ul[data-checks]', priority: 60 }],
+    toDOM: () => ['ul', { 'data-checks': 'true' }, 0],
+  },
+  list_item: {
+    content: 'block+',
+    defining: true,
+    parseDOM: [{ tag: 'li' }],
+    toDOM: () => ['li', 0],
+  },
+  check_item: {
+    content: 'block+',
+    defining: true,
+    attrs: { checked: { default: false, validate: 'boolean' } },
+    parseDOM: [
+      {
+        tag: 'li[data-checked]',
+        priority: 60,
+        getAttrs: (dom: Element) => ({ checked: dom.getAttribute('data-checked') === 'true' }),
+      },
+    ],
+    toDOM: (node) => ['li', { 'data-checked': String(node.attrs['checked']) }, 0],
+  },
+  quote: {
+    content: 'block+',
+    group: 'block',
+    defining: true,
+    parseDOM: [{ tag: 'blockquote' }],
+    toDOM: () => ['blockquote', 0],
+  },
+  code_block: {
+    content: 'text*',
+    marks: '',
+    group: 'block',
+    code: true,
+    defining: true,
+    attrs: { language: { default: '', validate: 'string' } },
+    parseDOM: [{ tag: 'pre', preserveWhitespace: 'full', getAttrs: (dom: Element) => ({ language: dom.getAttribute('data-language') ?? '' }) }],
+    toDOM: (node) => ['pre', node.attrs['language'] ? { 'data-language': String(node.attrs['language']) } : {}, ['code', 0]],
+  },
+  rule: { group: 'block', parseDOM: [{ tag: 'hr' }], toDOM: () => ['hr'] },
+  page_break: {
+    group: 'block',
+    parseDOM: [{ tag: 'hr[data-page-break]', priority: 60 }],
+    toDOM: () => ['hr', { 'data-page-break': 'true' }],
+  },
+  table: {
+    content: 'table_row+',
+    group: 'block',
+    tableRole: 'table',
+    isolating: true,
+    parseDOM: [{ tag: 'table' }],
+    toDOM: () => ['table', ['tbody', 0]],
+  },
+  table_row: {
+    content: '(table_cell | table_header)+',
+    tableRole: 'row',
+    parseDOM: [{ tag: 'tr' }],
+    toDOM: () => ['tr', 0],
+  },
+  table_cell: cell('td', 'cell'),
+  table_header: cell('th', 'header_cell'),
+  text: { group: 'inline' },
+  image: {
+    inline: true,
+    group: 'inline',
+    draggable: true,
+    attrs: {
+      hash: check(undefined, 'the SHA-256 of a stored image', (value) => typeof value === 'string' && IMAGE_HASH.test(value)),
+      alt: { default: '', validate: 'string' },
+      width: check(null, 'a width in pixels, or null', (value) => value === null || (Number.isInteger(value) && Number(value) > 0)),
+    },
+    parseDOM: [
+      {
+        tag: 'img[data-image]',
+        getAttrs: (dom: Element) => {
+          const hash = dom.getAttribute('data-image') ?? '';
+          return IMAGE_HASH.test(hash) ? { hash, alt: dom.getAttribute('alt') ?? '', width: Number(dom.getAttribute('width')) || null } : false;
+        },
+      },
+    ],
+    toDOM: (node) => {
+      const attrs: Record<string, string> = { 'data-image': String(node.attrs['hash']), alt: String(node.attrs['alt']) };
+      if (node.attrs['width'] !== null) attrs['width'] = String(node.attrs['width']);
+      return ['img', attrs];
+    },
+  },
+  hard_break: { inline: true, group: 'inline', selectable: false, parseDOM: [{ tag: 'br' }], toDOM: () => ['br'] },
+} satisfies Record<string, NodeSpec>;

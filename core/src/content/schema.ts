@@ -1,0 +1,23 @@
+import { Schema } from 'prosemirror-model';
+import type { Node } from 'prosemirror-model';
+import { marks } from './marks.js';
+import { nodes } from './nodes.js';
+
+/** Kinds of document. One so far; each has a schema that only ever grows. */
+export type Kind = 'text';
+
+/** Names of the node types of the text kind. */
+export type TextNodes = keyof typeof nodes;
+/** Names of the marks of the text kind. */
+export type TextMarks = keyof typeof marks;
+
+/** The schema of text documents. */
+export const textSchema = new Schema<TextNodes, TextMarks>({ nodes, marks });
+
+/** Version of the schema that new edits are written with; stored with each edit. */
+export const SCHEMA_VERSION = 1;
+
+/** The blank beginning of every document: one empty paragraph. */
+export function blankDocument(): Node {
+  return textSchema.node('doc', null, [textSchema.node('paragraph')]);
+}

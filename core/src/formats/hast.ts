@@ -1,0 +1,60 @@
+import type { Element, ElementContent, Properties, Root } from 'hast';
+import type { DOMOutputSpec, Mark, Node } from 'prosemirror-model';
+import type { Images } from './format.js';
+
+/** A document as an HTML syntax tree, drawn by the schema's own rules, check boxes and image addresses added. */
+export function toHast(doc: Node, images: Images): Root {
+  return { type: 'root', children: contentOf(doc, images) };
+}
+
+function contentOf(node: Node, images: Images): ElementContent[] {
+  const out: ElementContent[] = [];
+  const open: { mark: Mark; into: ElementContent[] }[] = [];
+  node.forEach((child) => {
+    const marks = child.marks;
+    let same = 0;
+    while (same < open.length && same < marks.length && open[same]?.mark.eq(marks[same] as Mark)) same++;
+    open.length = same;
+    for (const mark of marks.slice(same)) {
+      const into: ElementContent[] = [];
+      (open.at(-1)?.into ?? out).push(render(mark.type.spec.toDOM?.(mark, child.isInline) ?? ['span', 0], into));
+      open.push({ mark, into });
+    }
+    (open.at(-1)?.into ?? out).push(elementOf(child, images));
+  });
+  return out;
+}
+
+function elementOf(node: Node, images: Images): ElementContent {
+  if (node.isText) return { type: 'text', value: node.text ?? '' };
+  const element = render(node.type.spec.toDOM?.(node) ?? ['div', 0], contentOf(node, images));
+  if (node.type.name === 'image') element.properties['src'] = images.address(String(node.attrs['hash']));
+  if (node.type.name === 'check_item') withBox(element, node.attrs['checked'] === true);
+  return element;
+}
+
+function withBox(item: Element, checked: boolean): void {
+  const box: Element = { type: 'element', tagName: 'input', properties: { type: 'checkbox', disabled: true, checked }, children: [] };
+  const first = item.children[0];
+  const into = first?.type === 'element' && first.tagName === 'p' ? first : item;
+  into.children.unshift(box, { type: 'text', value: ' ' });
+}
+
+/** Renders one of the schema's output specs (`['tag', {attrs}?, ...children or 0]`). */
+function render(spec: DOMOutputSpec, content: ElementContent[]): Element {
+  const [tag, ...rest] = spec as readonly [string, ...unknown[]];
+  const attrs = rest[0] !== null && typeof rest[0] === 'object' && !Array.isArray(rest[0]) ? (rest.shift() as Record<string, string>) : {};
+  const children = rest.flatMap((part) => (part === 0 ? content : [render(part as DOMOutputSpec, content)]));
+  return { type: 'element', tagName: tag, properties: propertiesOf(attrs), children };
+}
+
+function propertiesOf(attrs: Record<string, string>): Properties {
+  return Object.fromEntries(
+    Object.entries(attrs).map(([name, value]) => {
+      if (name === 'class') return ['className', [value]];
+      if (name === 'colspan' || name === 'rowspan') return [name === 'colspan' ? 'colSpan' : 'rowSpan', Number(value)];
+      return [name.replace(/-(\w)/g, (_, letter: string) => letter.toUpperCase()), value];
+    }),
+  );
+}
+

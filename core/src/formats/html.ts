@@ -1,0 +1,16 @@
+import { fromHtml } from 'hast-util-from-html';
+import { toHtml } from 'hast-util-to-html';
+import type { Node } from 'prosemirror-model';
+import type { Images } from './format.js';
+import { toHast } from './hast.js';
+import { fromHast, guarded } from './read.js';
+
+/** A document as an HTML fragment. */
+export function writeHtml(doc: Node, images: Images): string {
+  return toHtml(toHast(doc, images));
+}
+
+/** Reads an HTML file or fragment, cleaned by taking over only what the schema knows. */
+export function readHtml(text: string, images: Images): Node {
+  return guarded(() => fromHast(fromHtml(text, { fragment: true }), images));
+}

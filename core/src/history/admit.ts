@@ -1,0 +1,177 @@
+import type { Node, Schema } from 'prosemirror-model';
+import { Fragment, Slice } from 'prosemirror-model';
+import { AddMarkStep, AttrStep, RemoveMarkStep, ReplaceAroundStep, ReplaceStep, Step } from 'prosemirror-transform';
+import { canonicalText, hasLoneSurrogate, isBounded, isRectangular, sliceTokens } from '../content/index.js';
+
+/** Steps are plain JSON from somebody's browser; this says why one is not taken, and where in the message it stood. */
+export class Refusal extends RangeError {
+  constructor(
+    readonly path: string,
+    message: string,
+  ) {
+    super(message);
+    this.name = 'Refusal';
+  }
+}
+
+/** Deepest nesting a document may have, in nodes. */
+export const MAX_DEPTH = 48;
+/** Most objects and lists one edit's steps may hold. */
+export const MAX_NODES = 200_000;
+
+const STEP_TYPES = [ReplaceStep, ReplaceAroundStep, AddMarkStep, RemoveMarkStep, AttrStep];
+
+/**
+ * Reads the steps of an edit. Bounds depth and size before anything is parsed, takes only the five step types that
+ * change content or form, and lets the schema check every node, mark and attribute.
+ * Throws `Refusal` whose path is relative to the edit, such as `steps/2`.
+ */
+export function readSteps(schema: Schema, json: readonly unknown[]): Step[] {
+  if (!isBounded(json, MAX_DEPTH * 2 + 4, MAX_NODES)) throw new Refusal('steps', 'nested too deeply, or too large');
+  return json.map((item, i) => {
+    const step = parseStep(schema, item, `steps/${i}`);
+    if (!STEP_TYPES.some((type) => step instanceof type)) throw new Refusal(`steps/${i}/stepType`, 'not a kind of step that is taken');
+    checkSlice(step, `steps/${i}`);
+    return step;
+  });
+}
+
+function parseStep(schema: Schema, json: unknown, path: string): Step {
+  try {
+    return Step.fromJSON(schema, json);
+  } catch (error) {
+    throw new Refusal(path, error instanceof Error ? error.message : 'not a step');
+  }
+}
+
+function checkSlice(step: Step, path: string): void {
+  const slice = step instanceof ReplaceStep || step instanceof ReplaceAroundStep ? step.slice : Slice.empty;
+  const { content, openStart, openEnd } = slice;
+  if (!Number.isInteger(openStart) || !Number.isInteger(openEnd) || openStart < 0 || openEnd < 0 || slice.size < 0) {
+    throw new Refusal(`${path}/slice`, 'open sides must be whole numbers that its content has');
+  }
+  if (sideDepth(content, 'firstChild') < openStart || sideDepth(content, 'lastChild') < openEnd) {
+    throw new Refusal(`${path}/slice`, 'is open deeper than its content');
+  }
+  content.descendants((node) => {
+    if (node.isText && hasLoneSurrogate(node.text ?? '')) throw new Refusal(`${path}/slice`, 'cuts a surrogate pair');
+  });
+}
+
+function sideDepth(content: Fragment, side: 'firstChild' | 'lastChild'): number {
+  let depth = 0;
+  for (let node = content[side]; node && !node.isLeaf; node = node[side]) depth++;
+  return depth;
+}
+
+/** Checks a step's positions against the document it is about to change. Throws `Refusal`. */
+export function checkPlace(doc: Node, step: Step, path: string): void {
+  const places = positionsOf(step);
+  let last = 0;
+  for (const place of places) {
+    if (!Number.isInteger(place)) throw new Refusal(path, 'positions must be whole numbers');
+    if (place < last) throw new Refusal(path, 'from must not lie behind to');
+    if (place > doc.content.size) throw new Refusal(path, `position ${place} lies outside the document`);
+    if (cutsPair(doc, place)) throw new Refusal(path, `position ${place} cuts a surrogate pair`);
+    last = place;
+  }
+  if (step instanceof AttrStep && !(step.attr in (doc.nodeAt(step.pos)?.attrs ?? {}))) {
+    throw new Refusal(`${path}/attr`, `no node with an attribute ${step.attr} stands there`);
+  }
+}
+
+function positionsOf(step: Step): number[] {
+  if (step instanceof ReplaceAroundStep) return [step.from, step.gapFrom, step.gapTo, step.to];
+  if (step instanceof AttrStep) return [step.pos];
+  const { from, to } = step as ReplaceStep;
+  return [from, to];
+}
+
+function cutsPair(doc: Node, position: number): boolean {
+  const $position = doc.resolve(position);
+  const text = $position.textOffset > 0 ? ($position.parent.child($position.index()).text ?? '') : '';
+  return text !== '' && /[\ud800-\udbff]/.test(text.charAt($position.textOffset - 1));
+}
+
+/** The top-level blocks of `after` that are not those of `before`, with the position of the first. */
+export function touchedBlocks(before: Node, after: Node): { blocks: Node[]; from: number } {
+  let head = 0;
+  let from = 0;
+  const most = Math.min(before.childCount, after.childCount);
+  while (head < most && before.child(head) === after.child(head)) from += after.child(head++).nodeSize;
+  let tail = 0;
+  while (tail < most - head && before.child(before.childCount - 1 - tail) === after.child(after.childCount - 1 - tail)) tail++;
+  const blocks: Node[] = [];
+  for (let i = head; i < after.childCount - tail; i++) blocks.push(after.child(i));
+  return { blocks, from };
+}
+
+/** Checks what an edit made of a document: the schema's rules on every touched node, depth, tables. Throws `Refusal`. */
+export function checkOutcome(before: Node, after: Node): void {
+  try {
+    if (!after.type.validContent(after.content)) throw new Refusal('steps', 'leaves a document without content');
+    for (const block of touchedBlocks(before, after).blocks) {
+      if (depthOf(block) > MAX_DEPTH) throw new Refusal('steps', 'nests blocks too deeply');
+      block.check();
+      checkTables(block);
+    }
+  } catch (error) {
+    if (error instanceof Refusal) throw error;
+    throw new Refusal('steps', error instanceof Error ? error.message : 'breaks the schema');
+  }
+}
+
+function depthOf(node: Node): number {
+  let deepest = 0;
+  node.forEach((child) => (deepest = Math.max(deepest, depthOf(child))));
+  return deepest + 1;
+}
+
+function checkTables(block: Node): void {
+  if (block.type.name === 'table' && !isRectangular(block)) throw new Refusal('steps', 'leaves a table whose rows differ in width');
+  block.forEach((child) => {
+    if (!child.isInline) checkTables(child);
+  });
+}
+
+/** Steps that bring the text which an edit touched into canonical form; see `canonicalText`. Usually none. */
+export function canonicalSteps(before: Node, after: Node): Step[] {
+  const steps: Step[] = [];
+  const { blocks, from } = touchedBlocks(before, after);
+  let start = from;
+  for (const block of blocks) {
+    const visit = (node: Node, position: number, code: boolean): void => {
+      if (!node.isText) {
+        node.forEach((child, offset) => visit(child, position + 1 + offset, node.type.spec.code === true));
+        return;
+      }
+      const text = node.text ?? '';
+      const canonical = canonicalText(text, code);
+      if (canonical !== text) steps.push(retype(node, position, text, canonical));
+    };
+    visit(block, start, false);
+    start += block.nodeSize;
+  }
+  return steps.reverse();
+}
+
+function retype(node: Node, position: number, text: string, canonical: string): Step {
+  let head = 0;
+  while (head < text.length && text[head] === canonical[head]) head++;
+  if (cutsText(text, head) || cutsText(canonical, head)) head--;
+  let tail = 0;
+  while (tail < Math.min(text.length, canonical.length) - head && text.at(-1 - tail) === canonical.at(-1 - tail)) tail++;
+  if (cutsText(text, text.length - tail) || cutsText(canonical, canonical.length - tail)) tail--;
+  const put = canonical.slice(head, canonical.length - tail);
+  const content = put ? Fragment.from(node.type.schema.text(put, node.marks)) : Fragment.empty;
+  return new ReplaceStep(position + head, position + text.length - tail, new Slice(content, 0, 0));
+}
+
+function cutsText(text: string, at: number): boolean {
+  return at > 0 && at < text.length && /[\ud800-\udbff]/.test(text.charAt(at - 1));
+}
+
+/** The tokens an edit's step inserts; what its sources are checked against. */
+export function stepTokens(step: Step): ReturnType<typeof sliceTokens> {
+  return step instanceof ReplaceStep || step instanceof ReplaceAroundStep ? sliceTokens(step.slice) : [];
+}

@@ -1,0 +1,98 @@
+import type { Node } from 'prosemirror-model';
+import type { Step } from 'prosemirror-transform';
+import type { Token } from '../content/index.js';
+import { sameContent } from '../content/index.js';
+import { Refusal, canonicalSteps, checkOutcome, checkPlace, stepTokens } from './admit.js';
+import type { Source } from './edit.js';
+import { carrySteps, keepCarried, mappingOver } from './rebase.js';
+
+/** An edit as a writer proposes it; its steps follow on those of the edits before it in the same batch. */
+export interface Proposal {
+  readonly steps: readonly Step[];
+  readonly sources: readonly Source[];
+}
+
+/** What the authority makes of a proposal: the steps as they fit now, or why nothing of it was taken. */
+export type Verdict =
+  | { readonly taken: true; readonly steps: readonly Step[]; readonly sources: readonly Source[]; readonly doc: Node }
+  | { readonly taken: false; readonly refusal: Refusal };
+
+/**
+ * Orders a batch of proposals behind what was accepted since their base: carries each over `between`, checks its
+ * outcome, and brings its text into canonical form. A stale proposal is carried, never refused for being stale.
+ */
+export function orderBatch(doc: Node, proposals: readonly Proposal[], between: readonly Step[]): Verdict[] {
+  const own = proposals.flatMap((proposal) => proposal.steps);
+  const mapping = mappingOver(own, between);
+  let current = doc;
+  let left = own.length;
+  return proposals.map((proposal) => {
+    const before = current;
+    const mark = mapping.maps.length;
+    try {
+      const carried = carrySteps(
+        proposal.steps,
+        mapping,
+        (step) => {
+          const next = tryStep(current, step);
+          if (!next && between.length === 0) throw new Refusal('steps', 'does not fit the document it is based on');
+          if (!next) return false;
+          mapping.appendMap(step.getMap());
+          current = next;
+          return true;
+        },
+        left,
+      );
+      const kept = keepCarried(carried, proposal.sources);
+      const fixes = canonicalSteps(before, current);
+      for (const fix of fixes) current = requireStep(current, fix);
+      checkOutcome(before, current);
+      for (const fix of fixes) mapping.appendMap(fix.getMap());
+      left -= proposal.steps.length;
+      return { taken: true, steps: [...kept.steps, ...fixes], sources: kept.sources, doc: current };
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+      for (const [i, map] of [...mapping.maps.entries()].slice(mark).reverse()) mapping.appendMap(map.invert(), i);
+      current = before;
+      left -= proposal.steps.length;
+      return { taken: false, refusal: error };
+    }
+  });
+}
+
+function tryStep(doc: Node, step: Step): Node | null {
+  checkPlace(doc, step, 'steps');
+  try {
+    return step.apply(doc).doc;
+  } catch (error) {
+    if (error instanceof RangeError) return null;
+    throw error;
+  }
+}
+
+function requireStep(doc: Node, step: Step): Node {
+  const { doc: next, failed } = step.apply(doc);
+  if (!next) throw new Refusal('steps', failed ?? 'does not apply');
+  return next;
+}
+
+/**
+ * Checks that what a proposal says came back is what it inserts, token by token, so that nobody can claim another
+ * person's words or have theirs credited to somebody else. `tokens` gives what an edit once inserted.
+ */
+export function checkSources(proposal: Proposal, tokens: (seq: number) => readonly Token[]): void {
+  let end = 0;
+  let step = -1;
+  for (const [i, source] of proposal.sources.entries()) {
+    const path = `sources/${i}`;
+    const put = proposal.steps[source.step];
+    if (!put) throw new Refusal(`${path}/step`, 'names a step that is not there');
+    if (source.step !== step) [step, end] = [source.step, 0];
+    if (source.at < end) throw new Refusal(`${path}/at`, 'sources must be in order and must not overlap');
+    end = source.at + source.length;
+    const given = stepTokens(put).slice(source.at, end);
+    const held = tokens(source.seq).slice(source.offset, source.offset + source.length);
+    if (given.length !== source.length || held.length !== source.length) throw new Refusal(path, 'reaches beyond what is there');
+    if (!given.every((token, k) => sameContent(token, held[k] as Token))) throw new Refusal(path, 'is not what it says it is');
+  }
+}

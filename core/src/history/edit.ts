@@ -1,0 +1,58 @@
+import type { Node } from 'prosemirror-model';
+import type { Step } from 'prosemirror-transform';
+
+/**
+ * Why an edit was made. Everything but writing refers to what it acted on, so that the history can say so.
+ * `title` and `collection` edits have no steps: they are events of the document's life.
+ */
+export type Cause =
+  | { readonly kind: 'writing' }
+  | { readonly kind: 'undo'; readonly of: readonly number[] }
+  | { readonly kind: 'redo'; readonly of: readonly number[] }
+  | { readonly kind: 'takeBack'; readonly of: readonly number[] }
+  | { readonly kind: 'restore'; readonly moment: number; readonly number?: number }
+  | { readonly kind: 'filing'; readonly file: string; readonly format: string }
+  | { readonly kind: 'title'; readonly before: string; readonly after: string }
+  | { readonly kind: 'collection'; readonly before: string | null; readonly after: string | null };
+
+/** A stretch of instances: `length` tokens of what edit `seq` inserted, from `offset` on. */
+export interface InstanceRange {
+  readonly seq: number;
+  readonly offset: number;
+  readonly length: number;
+}
+
+/**
+ * Content that came back: the tokens `at` .. `at + length` of what step `step` inserts are those of an earlier instance.
+ */
+export interface Source extends InstanceRange {
+  readonly step: number;
+  readonly at: number;
+}
+
+/** An accepted edit: one batch of steps by one person at one time. Positions are those of the document before it. */
+export interface Edit {
+  readonly seq: number;
+  readonly author: string;
+  /** Server clock at acceptance, milliseconds since the epoch; never decreasing within a document. */
+  readonly acceptedAt: number;
+  /** What the writer's own clock said, clamped; shown as claimed. */
+  readonly writtenAt: number;
+  readonly client: string;
+  readonly counter: number;
+  readonly schema: number;
+  readonly steps: readonly Step[];
+  readonly sources: readonly Source[];
+  readonly cause: Cause;
+}
+
+/** Applies an edit's steps. Throws `RangeError` when one does not fit, which for a stored log means it is damaged. */
+export function applySteps(doc: Node, steps: readonly Step[]): Node {
+  let current = doc;
+  for (const step of steps) {
+    const result = step.apply(current);
+    if (!result.doc) throw new RangeError(`A step does not apply: ${result.failed ?? 'unknown reason'}`);
+    current = result.doc;
+  }
+  return current;
+}

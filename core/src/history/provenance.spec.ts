@@ -1,0 +1,66 @@
+import * as fc from 'fast-check';
+import type { Node } from 'prosemirror-model';
+import { tokensOf, textSchema } from '../content/index.js';
+import { FUZZ } from '../testing/budget.js';
+import { Random } from '../testing/random.js';
+import { tokensOfEdits, writeHistory } from '../testing/writers.js';
+import { decodeProvenance, encodeProvenance } from './provenance.js';
+
+function characters(doc: Node): string[] {
+  return tokensOf(doc.content).flatMap((token) => (token.kind === 'unit' ? [token.unit] : []));
+}
+
+describe('provenance', () => {
+  it('says rightly who wrote and who removed every character ever written', () => {
+    fc.assert(
+      fc.property(fc.integer(), (seed) => {
+        const random = new Random(seed);
+        const { edits, docs, provenance, wrote } = writeHistory(random, random.between(10, 40));
+        const tokens = tokensOfEdits(edits);
+        const author = (seq: number): string | undefined => edits[seq - 1]?.author;
+        const present = docs.map((doc) => new Set(characters(doc)));
+        const returned = new Set([...provenance.runs.all()].map((run) => `${run.seq} ${run.origin.seq}`));
+        for (const run of provenance.runs.all()) {
+          const born = tokens(run.seq).slice(run.offset, run.offset + run.length);
+          for (const token of born) {
+            if (token.kind !== 'unit') continue;
+            expect(author(run.origin.seq)).toBe(wrote.get(token.unit));
+            expect(present[run.seq]?.has(token.unit)).toBe(true);
+            if (run.diedAt === 0) expect(present.at(-1)?.has(token.unit)).toBe(true);
+            else expect(present[run.diedAt]?.has(token.unit)).toBe(returned.has(`${run.diedAt} ${run.origin.seq}`));
+          }
+        }
+      }),
+      { numRuns: 500 * FUZZ },
+    );
+  });
+
+  it('gives the positions of every run at every moment', () => {
+    fc.assert(
+      fc.property(fc.integer(), (seed) => {
+        const random = new Random(seed);
+        const { edits, docs, provenance } = writeHistory(random, 25);
+        const tokens = tokensOfEdits(edits);
+        for (const [moment, doc] of docs.entries()) {
+          const there = tokensOf(doc.content);
+          const placed = provenance.runs.at(moment);
+          expect(placed.at(-1)?.to ?? 0).toBe(there.length);
+          for (const run of placed) {
+            const born = tokens(run.seq).slice(run.offset, run.offset + run.length);
+            const kinds = (list: typeof born): string[] => list.map((token) => (token.kind === 'unit' ? token.unit : token.kind));
+            expect(kinds(there.slice(run.from, run.to))).toEqual(kinds(born));
+          }
+        }
+      }),
+      { numRuns: 60 * FUZZ },
+    );
+  });
+
+  it('comes back unchanged from its stored form', () => {
+    const { provenance } = writeHistory(new Random(7), 400);
+    const again = decodeProvenance(textSchema, encodeProvenance(provenance));
+    expect([...again.runs.all()]).toEqual([...provenance.runs.all()]);
+    expect(again.forms.length).toBe(provenance.forms.length);
+    expect(again.runs.between(3, 30)).toEqual(provenance.runs.between(3, 30));
+  });
+});
