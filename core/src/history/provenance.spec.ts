@@ -4,6 +4,7 @@ import { tokensOf, textSchema } from '../content/index.js';
 import { FUZZ } from '../testing/budget.js';
 import { Random } from '../testing/random.js';
 import { tokensOfEdits, writeHistory } from '../testing/writers.js';
+import type { Run } from './runs.js';
 import { decodeProvenance, encodeProvenance } from './provenance.js';
 
 function characters(doc: Node): string[] {
@@ -19,15 +20,17 @@ describe('provenance', () => {
         const tokens = tokensOfEdits(edits);
         const author = (seq: number): string | undefined => edits[seq - 1]?.author;
         const present = docs.map((doc) => new Set(characters(doc)));
-        const returned = new Set([...provenance.runs.all()].map((run) => `${run.seq} ${run.origin.seq}`));
-        for (const run of provenance.runs.all()) {
+        const key = (born: number, run: Run, i: number): string => `${born} ${run.origin.seq} ${run.origin.offset + i}`;
+        const all = [...provenance.runs.all()];
+        const returned = new Set(all.flatMap((run) => Array.from({ length: run.length }, (_, i) => key(run.seq, run, i))));
+        for (const run of all) {
           const born = tokens(run.seq).slice(run.offset, run.offset + run.length);
-          for (const token of born) {
+          for (const [i, token] of born.entries()) {
             if (token.kind !== 'unit') continue;
             expect(author(run.origin.seq)).toBe(wrote.get(token.unit));
             expect(present[run.seq]?.has(token.unit)).toBe(true);
             if (run.diedAt === 0) expect(present.at(-1)?.has(token.unit)).toBe(true);
-            else expect(present[run.diedAt]?.has(token.unit)).toBe(returned.has(`${run.diedAt} ${run.origin.seq}`));
+            else expect(present[run.diedAt]?.has(token.unit)).toBe(returned.has(key(run.diedAt, run, i)));
           }
         }
       }),
