@@ -40,11 +40,11 @@ function withBox(item: Element, checked: boolean): void {
   into.children.unshift(box, { type: 'text', value: ' ' });
 }
 
-/** Renders one of the schema's output specs (`['tag', {attrs}?, ...children or 0]`). */
+/** Renders one of the schema's output specs (`['tag', {attrs}?, ...children or 0]`); `content` may be filled later. */
 function render(spec: DOMOutputSpec, content: ElementContent[]): Element {
   const [tag, ...rest] = spec as readonly [string, ...unknown[]];
   const attrs = rest[0] !== null && typeof rest[0] === 'object' && !Array.isArray(rest[0]) ? (rest.shift() as Record<string, string>) : {};
-  const children = rest.flatMap((part) => (part === 0 ? content : [render(part as DOMOutputSpec, content)]));
+  const children = rest.length === 1 && rest[0] === 0 ? content : rest.flatMap((part) => (part === 0 ? content : [render(part as DOMOutputSpec, content)]));
   return { type: 'element', tagName: tag, properties: propertiesOf(attrs), children };
 }
 

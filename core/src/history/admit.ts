@@ -31,6 +31,7 @@ export function readSteps(schema: Schema, json: readonly unknown[]): Step[] {
   return json.map((item, i) => {
     const step = parseStep(schema, item, `steps/${i}`);
     if (!STEP_TYPES.some((type) => step instanceof type)) throw new Refusal(`steps/${i}/stepType`, 'not a kind of step that is taken');
+    checkOrder(step, `steps/${i}`);
     checkSlice(step, `steps/${i}`);
     return step;
   });
@@ -41,6 +42,15 @@ function parseStep(schema: Schema, json: unknown, path: string): Step {
     return Step.fromJSON(schema, json);
   } catch (error) {
     throw new Refusal(path, error instanceof Error ? error.message : 'not a step');
+  }
+}
+
+function checkOrder(step: Step, path: string): void {
+  let last = 0;
+  for (const place of positionsOf(step)) {
+    if (!Number.isInteger(place)) throw new Refusal(path, 'positions must be whole numbers');
+    if (place < last) throw new Refusal(path, 'from must not lie behind to');
+    last = place;
   }
 }
 
@@ -66,14 +76,9 @@ function sideDepth(content: Fragment, side: 'firstChild' | 'lastChild'): number 
 
 /** Checks a step's positions against the document it is about to change. Throws `Refusal`. */
 export function checkPlace(doc: Node, step: Step, path: string): void {
-  const places = positionsOf(step);
-  let last = 0;
-  for (const place of places) {
-    if (!Number.isInteger(place)) throw new Refusal(path, 'positions must be whole numbers');
-    if (place < last) throw new Refusal(path, 'from must not lie behind to');
+  for (const place of positionsOf(step)) {
     if (place > doc.content.size) throw new Refusal(path, `position ${place} lies outside the document`);
     if (cutsPair(doc, place)) throw new Refusal(path, `position ${place} cuts a surrogate pair`);
-    last = place;
   }
   if (step instanceof AttrStep && !(step.attr in (doc.nodeAt(step.pos)?.attrs ?? {}))) {
     throw new Refusal(`${path}/attr`, `no node with an attribute ${step.attr} stands there`);

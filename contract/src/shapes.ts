@@ -1,0 +1,214 @@
+import type { Static, TSchema } from '@sinclair/typebox';
+import { Type } from '@sinclair/typebox';
+
+const closed = { additionalProperties: false } as const;
+const nullable = <T extends TSchema>(schema: T) => Type.Union([schema, Type.Null()]);
+
+export const Id = Type.String({ minLength: 1, maxLength: 40, pattern: '^[A-Za-z0-9_-]+$' });
+export const Time = Type.String({ format: 'date-time', description: 'ISO 8601, UTC' });
+const Seq = Type.Integer({ minimum: 0, maximum: 2 ** 30 });
+
+/** Problem details after RFC 9457; `errors` names the fields that were wrong. */
+export const Problem = Type.Object(
+  {
+    type: Type.String(),
+    title: Type.String(),
+    status: Type.Integer(),
+    detail: Type.Optional(Type.String()),
+    errors: Type.Optional(Type.Array(Type.Object({ path: Type.String(), message: Type.String() }))),
+  },
+  { $id: 'Problem' },
+);
+export type Problem = Static<typeof Problem>;
+
+export const Role = Type.Union([Type.Literal('owner'), Type.Literal('editor'), Type.Literal('viewer')]);
+export type Role = Static<typeof Role>;
+
+export const Person = Type.Object({
+  id: Id,
+  name: Type.String(),
+  initials: Type.String(),
+  /** Index into the palette of person colours. */
+  colour: Type.Integer(),
+});
+export type Person = Static<typeof Person>;
+
+export const DemoPerson = Type.Composite([Person, Type.Object({ email: Type.String(), about: Type.String() })]);
+export type DemoPerson = Static<typeof DemoPerson>;
+
+export const Credentials = Type.Object(
+  { email: Type.String({ minLength: 3, maxLength: 200 }), password: Type.String({ minLength: 1, maxLength: 200 }) },
+  closed,
+);
+export type Credentials = Static<typeof Credentials>;
+
+const Name = Type.String({ minLength: 1, maxLength: 200, pattern: '\\S' });
+
+export const Collection = Type.Object({ id: Id, name: Type.String() });
+export type Collection = Static<typeof Collection>;
+export const CollectionInput = Type.Object({ name: Name }, closed);
+
+/** A bar of the small tideline on the shelf: a span of the document's life, by person. */
+export const GaugeBar = Type.Object({
+  at: Type.Integer({ description: 'milliseconds since the epoch' }),
+  shares: Type.Array(Type.Tuple([Id, Type.Integer(), Type.Integer()]), { description: 'person, words in, words out' }),
+});
+export type GaugeBar = Static<typeof GaugeBar>;
+
+export const DocumentSummary = Type.Object({
+  id: Id,
+  kind: Type.Literal('text'),
+  title: Type.String(),
+  collection: nullable(Id),
+  seq: Seq,
+  version: Type.Integer(),
+  role: Role,
+  createdAt: Time,
+  changedAt: Time,
+  changedBy: Id,
+  gauge: Type.Array(GaugeBar),
+});
+export type DocumentSummary = Static<typeof DocumentSummary>;
+
+export const DocumentInput = Type.Object(
+  { title: Name, kind: Type.Literal('text'), collection: Type.Optional(nullable(Id)) },
+  closed,
+);
+export const DocumentPatch = Type.Object(
+  { title: Type.Optional(Name), collection: Type.Optional(nullable(Id)) },
+  { ...closed, minProperties: 1 },
+);
+export type DocumentPatch = Static<typeof DocumentPatch>;
+
+export const CutCause = Type.Union([
+  Type.Literal('beginning'),
+  Type.Literal('pause'),
+  Type.Literal('run'),
+  Type.Literal('restore'),
+  Type.Literal('filing'),
+  Type.Literal('asked'),
+]);
+
+export const Version = Type.Object({
+  number: Type.Integer(),
+  label: Type.String({ description: 'major.minor' }),
+  seq: Seq,
+  at: Time,
+  cause: CutCause,
+  authors: Type.Array(Id),
+  comment: Type.String(),
+  gist: Type.String(),
+  size: Type.Integer({ description: 'words' }),
+  wordsAdded: Type.Integer(),
+  wordsRemoved: Type.Integer(),
+});
+export type Version = Static<typeof Version>;
+
+const Comment = Type.String({ maxLength: 2000 });
+export const VersionInput = Type.Object({ comment: Type.Optional(Comment), major: Type.Optional(Type.Boolean()) }, closed);
+export const RestoreInput = Type.Object(
+  {
+    number: Type.Optional(Type.Integer({ minimum: 1 })),
+    seq: Type.Optional(Seq),
+    comment: Type.Optional(Comment),
+  },
+  { ...closed, minProperties: 1 },
+);
+export const TakeBackInput = Type.Object({ seq: Type.Integer({ minimum: 1 }) }, closed);
+export const Outcome = Type.Object({ seq: Seq, version: Version });
+export type Outcome = Static<typeof Outcome>;
+
+export const Cause = Type.Union([
+  Type.Object({ kind: Type.Literal('writing') }, closed),
+  Type.Object({ kind: Type.Literal('undo'), of: Type.Array(Seq) }, closed),
+  Type.Object({ kind: Type.Literal('redo'), of: Type.Array(Seq) }, closed),
+  Type.Object({ kind: Type.Literal('takeBack'), of: Type.Array(Seq) }, closed),
+  Type.Object({ kind: Type.Literal('restore'), moment: Seq, number: Type.Optional(Type.Integer()) }, closed),
+  Type.Object({ kind: Type.Literal('filing'), file: Type.String(), format: Type.String() }, closed),
+  Type.Object({ kind: Type.Literal('title'), before: Type.String(), after: Type.String() }, closed),
+  Type.Object({ kind: Type.Literal('collection'), before: nullable(Id), after: nullable(Id) }, closed),
+]);
+
+/** Edits of a document without their content, as columns; index i of each is edit `from + i`. */
+export const History = Type.Object({
+  from: Seq,
+  people: Type.Array(Id),
+  at: Type.Array(Type.Integer(), { description: 'milliseconds since the epoch' }),
+  who: Type.Array(Type.Integer(), { description: 'index into people' }),
+  wordsIn: Type.Array(Type.Integer()),
+  wordsOut: Type.Array(Type.Integer()),
+  events: Type.Array(Type.Object({ seq: Seq, cause: Cause }), { description: 'edits that are not plain writing' }),
+});
+export type History = Static<typeof History>;
+
+export const Moment = Type.Object({
+  document: Id,
+  seq: Seq,
+  at: Time,
+  by: Id,
+  title: Type.String(),
+  version: nullable(Type.Integer({ description: 'the version that ends with this edit' })),
+  words: Type.Integer(),
+  content: Type.Unknown({ description: 'the document as ProseMirror JSON' }),
+});
+export type Moment = Static<typeof Moment>;
+
+const Stretch = Type.Object({ from: Type.Integer(), to: Type.Integer() });
+export const Credit = Type.Object({
+  from: Type.Integer(),
+  to: Type.Integer(),
+  side: Type.Union([Type.Literal('earlier'), Type.Literal('later')]),
+  seq: Seq,
+  at: Time,
+  person: Id,
+  writer: Id,
+});
+export type Credit = Static<typeof Credit>;
+
+export const ComparedChange = Type.Object({
+  id: Type.Integer(),
+  kind: Type.Union([Type.Literal('added'), Type.Literal('removed'), Type.Literal('replaced'), Type.Literal('form')]),
+  earlier: Type.String(),
+  later: Type.String(),
+  place: Type.Object({ earlier: Stretch, later: Stretch }),
+  block: Type.Boolean(),
+  wordsRemoved: Type.Integer(),
+  wordsAdded: Type.Integer(),
+  moved: nullable(Type.Integer()),
+  form: Type.Array(Type.String()),
+  credits: Type.Array(Credit),
+});
+export type ComparedChange = Static<typeof ComparedChange>;
+
+export const ComparisonResult = Type.Object({
+  earlier: Type.Object({ seq: Seq, at: Time }),
+  later: Type.Object({ seq: Seq, at: Time }),
+  changes: Type.Array(ComparedChange),
+  totals: Type.Object({
+    wordsAdded: Type.Integer(),
+    wordsRemoved: Type.Integer(),
+    wordsMoved: Type.Integer(),
+    formChanges: Type.Integer(),
+  }),
+  gist: Type.String(),
+});
+export type ComparisonResult = Static<typeof ComparisonResult>;
+
+export const Share = Type.Object({ person: Id, role: Role });
+export type Share = Static<typeof Share>;
+export const ShareInput = Type.Object({ role: Role }, closed);
+
+export const StoredImage = Type.Object({ hash: Type.String(), type: Type.String(), bytes: Type.Integer() });
+export type StoredImage = Static<typeof StoredImage>;
+export const Health = Type.Object({ ready: Type.Boolean(), why: Type.String() });
+
+export const FileForm = Type.Object({
+  title: Type.Optional(Name),
+  collection: Type.Optional(Id),
+  comment: Type.Optional(Comment),
+  major: Type.Optional(Type.Union([Type.Literal('true'), Type.Literal('false')])),
+});
+
+export function pageOf<T extends TSchema>(item: T) {
+  return Type.Object({ items: Type.Array(item), next: nullable(Type.String({ description: 'cursor of the next page' })) });
+}

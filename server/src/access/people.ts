@@ -1,0 +1,104 @@
+import { createHash, randomBytes } from 'node:crypto';
+import type { Person, Role } from '@oxbow/contract';
+import { parse } from 'cookie';
+import { nanoid } from 'nanoid';
+import { Op } from 'sequelize';
+import type { Database } from '../store/database.js';
+import type { StoredDocument, PersonRow } from '../store/models.js';
+import { checkPassword, hashPassword } from './passwords.js';
+
+export const SESSION_COOKIE = 'oxbow_session';
+const SESSION_LIFE = 30 * 24 * 3600_000;
+
+/** Somebody who is signed in. */
+export interface Signed extends Person {
+  readonly key: number;
+}
+
+/** People, their sessions and their shares. */
+export class People {
+  private readonly known = new Map<number, Signed>();
+  private decoy: Promise<string> | null = null;
+
+  constructor(private readonly database: Database) {}
+
+  /** Reads everybody once; people are few and rarely change. */
+  async load(): Promise<void> {
+    for (const row of await this.database.models.people.findAll({ raw: true })) this.known.set(row.key, signed(row));
+  }
+
+  get all(): Signed[] {
+    return [...this.known.values()];
+  }
+
+  /** The outside's id of a person. */
+  id(key: number): string {
+    return this.known.get(key)?.id ?? 'unknown';
+  }
+
+  byId(id: string): Signed | undefined {
+    return this.all.find((person) => person.id === id);
+  }
+
+  async create(person: Omit<Person, 'id'> & { id?: string; email: string; about: string; passwordHash?: string; password?: string }): Promise<Signed> {
+    const row = {
+      id: person.id ?? nanoid(12),
+      name: person.name,
+      email: person.email.toLowerCase(),
+      initials: person.initials,
+      colour: person.colour,
+      about: person.about,
+      password: person.passwordHash ?? (await hashPassword(person.password ?? randomBytes(24).toString('base64'))),
+    };
+    const created = await this.database.writes.add((transaction) => this.database.models.people.create(row, { transaction }));
+    const made = signed(created);
+    this.known.set(made.key, made);
+    return made;
+  }
+
+  /** Answers a new session's token, or null for a wrong address or password, which take equally long. */
+  async signIn(email: string, password: string): Promise<{ token: string; person: Signed } | null> {
+    const row = await this.database.models.people.findOne({ where: { email: email.trim().toLowerCase() }, raw: true });
+    this.decoy ??= hashPassword('nobody');
+    if (!(await checkPassword(password, row?.password ?? (await this.decoy))) || !row) return null;
+    const token = randomBytes(32).toString('base64url');
+    await this.database.writes.add(async (transaction) => {
+      await this.database.models.sessions.destroy({ where: { until: { [Op.lt]: Date.now() } }, transaction });
+      await this.database.models.sessions.create({ token: digest(token), person: row.key, until: Date.now() + SESSION_LIFE }, { transaction });
+    });
+    return { token, person: signed(row) };
+  }
+
+  async signOut(cookies: string | undefined): Promise<void> {
+    const token = tokenIn(cookies);
+    if (token) await this.database.writes.add((transaction) => this.database.models.sessions.destroy({ where: { token: digest(token) }, transaction }));
+  }
+
+  /** Who a request's cookies belong to. */
+  async whose(cookies: string | undefined): Promise<Signed | null> {
+    const token = tokenIn(cookies);
+    if (!token) return null;
+    const session = await this.database.models.sessions.findOne({ where: { token: digest(token), until: { [Op.gt]: Date.now() } }, raw: true });
+    return session ? (this.known.get(session.person) ?? null) : null;
+  }
+
+  /** A document by its outside id, with the role of a person in it; null when there is none or it is not theirs to see. */
+  async access(id: string, person: Signed): Promise<{ document: StoredDocument; role: Role } | null> {
+    const document = await this.database.models.documents.findOne({ where: { id }, raw: true });
+    if (!document) return null;
+    const share = await this.database.models.shares.findOne({ where: { document: document.key, person: person.key }, raw: true });
+    return share ? { document, role: share.role as Role } : null;
+  }
+}
+
+function signed(row: Pick<PersonRow, 'key' | 'id' | 'name' | 'initials' | 'colour'>): Signed {
+  return { key: row.key, id: row.id, name: row.name, initials: row.initials, colour: row.colour };
+}
+
+function tokenIn(cookies: string | undefined): string | undefined {
+  return cookies ? parse(cookies)[SESSION_COOKIE] : undefined;
+}
+
+function digest(token: string): string {
+  return createHash('sha256').update(token).digest('hex');
+}

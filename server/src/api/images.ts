@@ -1,0 +1,42 @@
+import { createHash } from 'node:crypto';
+import type { StoredImage } from '@oxbow/contract';
+import { fileTypeFromBuffer } from 'file-type';
+import type { Database } from '../store/database.js';
+import type { Carried } from './files.js';
+import { Trouble } from './problem.js';
+
+const TAKEN = new Set(['image/png', 'image/jpeg', 'image/gif', 'image/webp']);
+
+/** Images: bytes stored once by their hash, reached only through a document that holds them. */
+export class Images {
+  constructor(private readonly database: Database) {}
+
+  /** Stores an image for a document; what it is, its first bytes say. */
+  async store(document: number, data: Buffer): Promise<StoredImage> {
+    const type = (await fileTypeFromBuffer(data))?.mime ?? '';
+    if (!TAKEN.has(type)) throw new Trouble(415, 'Only PNG, JPEG, GIF and WebP images can be stored', undefined, [{ path: 'file', message: 'is not such an image' }]);
+    const hash = createHash('sha256').update(data).digest('hex');
+    const { images, documentImages } = this.database.models;
+    await this.database.writes.add(async (transaction) => {
+      await images.bulkCreate([{ hash, type, data }], { ignoreDuplicates: true, transaction });
+      await documentImages.bulkCreate([{ document, hash }], { ignoreDuplicates: true, transaction });
+    });
+    return { hash, type, bytes: data.length };
+  }
+
+  /** Stores the images a file carries; those that are no images are left out. Answers address and hash of each. */
+  async storeAll(document: number, carried: readonly Carried[]): Promise<[string, string][]> {
+    const out: [string, string][] = [];
+    for (const { address, data } of carried) {
+      const type = (await fileTypeFromBuffer(data))?.mime ?? '';
+      if (TAKEN.has(type)) out.push([address, (await this.store(document, data)).hash]);
+    }
+    return out;
+  }
+
+  async read(document: number, hash: string): Promise<{ type: string; data: Buffer } | null> {
+    const { images, documentImages } = this.database.models;
+    if (!(await documentImages.findOne({ where: { document, hash }, raw: true }))) return null;
+    return images.findByPk(hash, { raw: true });
+  }
+}

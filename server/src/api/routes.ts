@@ -1,0 +1,244 @@
+import { openApi } from '@oxbow/contract';
+import type { DocumentSummary, Share } from '@oxbow/contract';
+import type { Router } from 'express';
+import express from 'express';
+import { nanoid } from 'nanoid';
+import { Op } from 'sequelize';
+import type { People, Signed } from '../access/people.js';
+import { SESSION_COOKIE } from '../access/people.js';
+import { may } from '../access/policy.js';
+import type { Action } from '../access/policy.js';
+import type { Documents } from '../documents.js';
+import type { Channel } from '../live/channel.js';
+import type { Database } from '../store/database.js';
+import type { StoredDocument } from '../store/models.js';
+import { serveVersion } from './export.js';
+import { fileFormat, fileTitle, readFile } from './files.js';
+import type { Images } from './images.js';
+import { Trouble } from './problem.js';
+import { mount } from './route.js';
+
+export interface Services {
+  readonly database: Database;
+  readonly people: People;
+  readonly documents: Documents;
+  readonly images: Images;
+  readonly channel: Channel;
+  readonly demo: boolean;
+  readonly version: string;
+}
+
+const PAGE = 50;
+
+/** The API's routes: check, authorise, call, answer. */
+export function apiRoutes(services: Services): Router {
+  const router = express.Router();
+  sessionRoutes(router, services);
+  shelfRoutes(router, services);
+  historyRoutes(router, services);
+  shareRoutes(router, services);
+  return router;
+}
+
+/** The document of a path, for somebody who may do this with it. A document one may not see does not exist. */
+async function granted({ people }: Services, id: string | undefined, person: Signed, action: Action) {
+  const access = await people.access(id ?? '', person);
+  if (!access || !may(access.role, 'read')) throw new Trouble(404, 'There is no such document');
+  if (!may(access.role, action)) throw new Trouble(403, 'You may read this document, not change it', `As ${access.role} you cannot do that here.`);
+  return access;
+}
+
+function sessionRoutes(router: Router, services: Services): void {
+  const { people, demo, version } = services;
+  mount(router, people, 'signIn', async ({ body, response, request }) => {
+    const signed = await people.signIn(body.email, body.password);
+    if (!signed) throw new Trouble(401, 'That address and password do not belong together', undefined, [{ path: 'password', message: 'does not belong to this address' }]);
+    response.cookie(SESSION_COOKIE, signed.token, { httpOnly: true, sameSite: 'lax', secure: request.secure, path: '/', maxAge: 30 * 24 * 3600_000 });
+    return shown(signed.person);
+  });
+  mount(router, people, 'whoAmI', async ({ person }) => shown(person));
+  mount(router, people, 'signOut', async ({ request, response }) => {
+    await people.signOut(request.headers.cookie);
+    response.clearCookie(SESSION_COOKIE, { path: '/' });
+  });
+  mount(router, people, 'demoPeople', async () => {
+    if (!demo) throw new Trouble(404, 'There is no such thing here');
+    const rows = await services.database.models.people.findAll({ order: [['key', 'ASC']], raw: true });
+    return rows.map((row) => ({ ...shown(row), email: row.email, about: row.about }));
+  });
+  mount(router, people, 'listPeople', async () => people.all.map(shown));
+  mount(router, people, 'health', async () => {
+    await services.database.sequelize.query('SELECT 1');
+    return { ready: true, why: 'The database answers and its tables are up to date.' };
+  });
+  mount(router, people, 'describe', async () => openApi(version));
+}
+
+function shown({ id, name, initials, colour }: Pick<Signed, 'id' | 'name' | 'initials' | 'colour'>) {
+  return { id, name, initials, colour };
+}
+
+function shelfRoutes(router: Router, services: Services): void {
+  const { database, people, documents, channel } = services;
+  const { collections } = database.models;
+  mount(router, people, 'listCollections', async () => (await collections.findAll({ order: [['position', 'ASC']], raw: true })).map(({ id, name }) => ({ id, name })));
+  mount(router, people, 'createCollection', async ({ body }) => {
+    const row = { id: nanoid(10), name: body.name.trim(), position: await collections.count() };
+    await database.writes.add((transaction) => collections.create(row, { transaction }));
+    channel.shelfChanged();
+    return { id: row.id, name: row.name };
+  });
+  mount(router, people, 'renameCollection', async ({ params, body }) => {
+    const id = params['collection'] ?? '';
+    const [count] = await database.writes.add((transaction) => collections.update({ name: body.name.trim() }, { where: { id }, transaction }));
+    if (count === 0) throw new Trouble(404, 'There is no such collection');
+    channel.shelfChanged();
+    return { id, name: body.name.trim() };
+  });
+  mount(router, people, 'listDocuments', async ({ person, query }) => {
+    const limit = query.limit ?? PAGE;
+    const shares = await database.models.shares.findAll({ where: { person: person.key }, raw: true });
+    const roles = new Map(shares.map((share) => [share.document, share.role as DocumentSummary['role']]));
+    const before = query.cursor ? { [Op.lt]: cursorKey(query.cursor) } : { [Op.gt]: 0 };
+    const rows = await database.models.documents.findAll({ where: { key: { [Op.and]: [{ [Op.in]: [...roles.keys()] }, before] } }, order: [['key', 'DESC']], limit: limit + 1, raw: true });
+    const items = await Promise.all(rows.slice(0, limit).map((row) => documents.summary(row, roles.get(row.key) ?? 'viewer')));
+    return { items, next: rows.length > limit ? Buffer.from(String(rows[limit - 1]?.key)).toString('base64url') : null };
+  });
+  mount(router, people, 'createDocument', async ({ person, body }) => {
+    const row = await documents.create(person, body.title, body.collection ?? null);
+    channel.shelfChanged(row.key);
+    return documents.summary(row, 'owner');
+  });
+  mount(router, people, 'importDocument', async ({ person, body, file }) => {
+    if (!file) throw Trouble.field('file', 'is missing');
+    const format = fileFormat(file);
+    const probe = readFile(file, format, []);
+    const row = await documents.create(person, body.title ?? fileTitle(file), body.collection ?? null);
+    const hashes = await services.images.storeAll(row.key, probe.images);
+    const { doc } = readFile(file, format, hashes);
+    await documents.become(row, person, { kind: 'filing', file: file.originalname, format }, async () => doc, { comment: body.comment });
+    channel.shelfChanged(row.key);
+    return documents.summary(await fresh(services, row), 'owner');
+  });
+  mount(router, people, 'getDocument', async ({ person, params }) => {
+    const { document, role } = await granted(services, params['document'], person, 'read');
+    return documents.summary(document, role);
+  });
+  mount(router, people, 'changeDocument', async ({ person, params, body }) => {
+    const { document, role } = await granted(services, params['document'], person, 'retitle');
+    await documents.change(document, person, body);
+    channel.shelfChanged(document.key);
+    return documents.summary(await fresh(services, document), role);
+  });
+}
+
+async function fresh({ database }: Services, document: StoredDocument): Promise<StoredDocument> {
+  const row = await database.models.documents.findByPk(document.key, { raw: true });
+  if (!row) throw new Trouble(404, 'There is no such document');
+  return row;
+}
+
+function cursorKey(cursor: string): number {
+  const key = Number(Buffer.from(cursor, 'base64url').toString());
+  if (!Number.isInteger(key) || key < 1) throw Trouble.field('cursor', 'is not one that was given out');
+  return key;
+}
+
+function historyRoutes(router: Router, services: Services): void {
+  const { people, documents } = services;
+  const { versions } = documents;
+  mount(router, people, 'listVersions', async ({ person, params, query }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    const limit = query.limit ?? PAGE;
+    const rows = await versions.list(document.key, query.cursor ? cursorKey(query.cursor) : 2 ** 30, limit + 1);
+    const items = rows.slice(0, limit).map((row) => versions.shape(row));
+    return { items, next: rows.length > limit ? Buffer.from(String(items.at(-1)?.number)).toString('base64url') : null };
+  });
+  mount(router, people, 'keepVersion', async ({ person, params, body }) => {
+    const { document } = await granted(services, params['document'], person, 'keep');
+    return documents.keep(document, body);
+  });
+  mount(router, people, 'getVersion', async ({ person, params, query, response }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    const ref = params['moment'] ?? '';
+    if (!/^(@\d{1,9}|\d{1,9})$/.test(ref)) throw Trouble.field('moment', 'must be a version number, or @ and the number of an edit');
+    const { doc, ...moment } = await documents.moment(document, await documents.seqOf(document, ref));
+    if (!query.format || query.format === 'json') return moment;
+    serveVersion(response, document, moment, doc, query.format);
+    return undefined;
+  });
+  mount(router, people, 'compare', async ({ person, params, query }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    const [earlier, later] = [await documents.seqOf(document, query.earlier, 'earlier'), await documents.seqOf(document, query.later, 'later')];
+    return documents.compare(document, earlier, later);
+  });
+  mount(router, people, 'history', async ({ person, params, query }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    return documents.history(document, query.after ?? 0);
+  });
+  mount(router, people, 'restore', async ({ person, params, body }) => {
+    const { document } = await granted(services, params['document'], person, 'restore');
+    const moment = body.number !== undefined ? await documents.seqOf(document, String(body.number), 'number') : await documents.seqOf(document, `@${body.seq ?? ''}`, 'seq');
+    const cause = { kind: 'restore', moment, ...(body.number === undefined ? {} : { number: body.number }) } as const;
+    return documents.become(document, person, cause, () => documents.rooms.moments.open(document.key, moment), { comment: body.comment });
+  });
+  mount(router, people, 'takeBack', async ({ person, params, body }) => {
+    const { document } = await granted(services, params['document'], person, 'restore');
+    if (body.seq > document.seq) throw Trouble.field('seq', 'is not an edit of this document');
+    return documents.takeBack(document, person, body.seq);
+  });
+  mount(router, people, 'fileVersion', async ({ person, params, body, file }) => {
+    const { document } = await granted(services, params['document'], person, 'write');
+    if (!file) throw Trouble.field('file', 'is missing');
+    const format = fileFormat(file);
+    const hashes = await services.images.storeAll(document.key, readFile(file, format, []).images);
+    const { doc } = readFile(file, format, hashes);
+    return documents.become(document, person, { kind: 'filing', file: file.originalname, format }, async () => doc, { comment: body.comment, major: body.major === 'true' });
+  });
+  mount(router, people, 'storeImage', async ({ person, params, file }) => {
+    const { document } = await granted(services, params['document'], person, 'write');
+    if (!file) throw Trouble.field('file', 'is missing');
+    return services.images.store(document.key, file.buffer);
+  });
+  mount(router, people, 'getImage', async ({ person, params, response }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    const image = await services.images.read(document.key, params['hash'] ?? '');
+    if (!image) throw new Trouble(404, 'There is no such image in this document');
+    response.type(image.type).set('Cache-Control', 'private, max-age=31536000, immutable').send(image.data);
+    return undefined;
+  });
+}
+
+function shareRoutes(router: Router, services: Services): void {
+  const { database, people, channel } = services;
+  const { shares } = database.models;
+  const member = (id: string | undefined): Signed => {
+    const person = people.byId(id ?? '');
+    if (!person) throw new Trouble(404, 'There is nobody of that name here');
+    return person;
+  };
+  const keepOwner = async (document: StoredDocument, person: Signed): Promise<void> => {
+    const owners = await shares.findAll({ where: { document: document.key, role: 'owner' }, raw: true });
+    if (owners.length === 1 && owners[0]?.person === person.key) throw new Trouble(409, 'A document needs an owner', 'Make somebody else an owner first.');
+  };
+  mount(router, people, 'listShares', async ({ person, params }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    const rows = await shares.findAll({ where: { document: document.key }, raw: true });
+    return rows.map((row) => ({ person: people.id(row.person), role: row.role as Share['role'] }));
+  });
+  mount(router, people, 'setShare', async ({ person, params, body }) => {
+    const { document } = await granted(services, params['document'], person, 'share');
+    const whose = member(params['person']);
+    if (body.role !== 'owner') await keepOwner(document, whose);
+    await database.writes.add((transaction) => shares.upsert({ document: document.key, person: whose.key, role: body.role }, { transaction }));
+    channel.shelfChanged(document.key);
+    return { person: whose.id, role: body.role };
+  });
+  mount(router, people, 'endShare', async ({ person, params }) => {
+    const { document } = await granted(services, params['document'], person, 'share');
+    const whose = member(params['person']);
+    await keepOwner(document, whose);
+    await database.writes.add((transaction) => shares.destroy({ where: { document: document.key, person: whose.key }, transaction }));
+    channel.revoked(document, whose);
+  });
+}

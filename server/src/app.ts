@@ -1,0 +1,135 @@
+import { createServer } from 'node:http';
+import type { Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import compression from 'compression';
+import express from 'express';
+import { rateLimit } from 'express-rate-limit';
+import helmet from 'helmet';
+import { pino } from 'pino';
+import type { Logger } from 'pino';
+import { People } from './access/people.js';
+import { Images } from './api/images.js';
+import { Trouble, answerProblems } from './api/problem.js';
+import { apiRoutes } from './api/routes.js';
+import { Documents } from './documents.js';
+import { Versions } from './jobs/versions.js';
+import { Channel } from './live/channel.js';
+import { Rooms } from './live/rooms.js';
+import { openDatabase } from './store/database.js';
+import type { Database } from './store/database.js';
+
+export interface AppOptions {
+  /** Folder the data lives in. */
+  readonly folder: string;
+  /** A PostgreSQL address, to keep the data there instead of in SQLite. */
+  readonly url?: string;
+  /** Folder of the built web app, when this process serves it. */
+  readonly web?: string;
+  /** Lists the invented people for signing in. */
+  readonly demo?: boolean;
+  readonly log?: Logger;
+  readonly version?: string;
+}
+
+/** A running server's parts. */
+export interface App {
+  readonly http: Server;
+  readonly database: Database;
+  readonly people: People;
+  readonly documents: Documents;
+  readonly images: Images;
+  /** Starts listening and answers the port. */
+  listen(port: number, host?: string): Promise<number>;
+  /** Ends connections, stores what spares the next start work, and closes the database. */
+  close(): Promise<void>;
+}
+
+/** How often pauses are looked for. */
+const CUT_EVERY = 15_000;
+/** Sign-in attempts by one address in a quarter of an hour. */
+const SIGN_INS = 60;
+
+/** Puts the server together; nothing listens until `listen`. */
+export async function createApp({ folder, url, web, demo = false, log = pino({ level: 'silent' }), version = '0.1.0' }: AppOptions): Promise<App> {
+  const database = await openDatabase({ folder, url });
+  const people = new People(database);
+  await people.load();
+  const rooms = new Rooms(database);
+  const versions = new Versions(database, rooms.moments, people);
+  const documents = new Documents(database, rooms, versions, people);
+  const images = new Images(database);
+
+  const app = express();
+  const http = createServer(app);
+  const channel = new Channel(http, database, people, rooms, log, isOwnOrigin);
+  versions.onCut((document, cut) => {
+    channel.versionCut(document, cut);
+    channel.shelfChanged(document);
+  });
+
+  app.disable('x-powered-by');
+  app.use(helmet({ contentSecurityPolicy: { directives: { 'img-src': ["'self'", 'data:', 'blob:'], 'style-src': ["'self'", "'unsafe-inline'"], 'connect-src': ["'self'"], 'upgrade-insecure-requests': null } }, strictTransportSecurity: false }));
+  app.use(compression());
+  app.use('/api', (request, _response, next) => {
+    if (request.method !== 'GET' && request.method !== 'HEAD' && !isOwnOrigin(request.headers.origin, request.headers.host)) throw new Trouble(403, 'This request comes from another site');
+    next();
+  });
+  app.use('/api/session', rateLimit({ windowMs: 15 * 60_000, limit: SIGN_INS, skip: (request) => request.method !== 'POST', standardHeaders: 'draft-8', legacyHeaders: false, handler: () => { throw new Trouble(429, 'Too many attempts', 'Please wait a quarter of an hour and try again.'); } }));
+  app.use(express.json({ limit: '1mb' }));
+  app.use(apiRoutes({ database, people, documents, images, channel, demo, version }));
+  app.use('/api', () => {
+    throw new Trouble(404, 'There is no such call');
+  });
+  if (web && existsSync(web)) serveWeb(app, web);
+  app.use(answerProblems(log));
+
+  const cutting = setInterval(() => void cutDue(database, versions, log), CUT_EVERY);
+  return {
+    http,
+    database,
+    people,
+    documents,
+    images,
+    listen: (port, host = '127.0.0.1') =>
+      new Promise((resolve, reject) => {
+        http.once('error', reject);
+        http.listen(port, host, () => resolve((http.address() as AddressInfo).port));
+      }),
+    async close() {
+      clearInterval(cutting);
+      await channel.close();
+      http.closeAllConnections();
+      await rooms.close();
+      await database.close();
+    },
+  };
+}
+
+/** Whether a request comes from this site's own pages, or from no page at all. */
+function isOwnOrigin(origin: string | undefined, host: string | undefined): boolean {
+  if (origin === undefined) return true;
+  return URL.canParse(origin) && new URL(origin).host === host;
+}
+
+function serveWeb(app: express.Express, web: string): void {
+  app.use(express.static(web, { index: false, immutable: true, maxAge: '1y' }));
+  app.get('/{*path}', (request, response, next) => {
+    if (/\.\w+$/.test(request.path)) return next();
+    response.set('Cache-Control', 'no-cache').sendFile(join(web, 'index.html'));
+  });
+}
+
+async function cutDue(database: Database, versions: Versions, log: Logger): Promise<void> {
+  try {
+    const open = await database.models.documents.findAll({
+      attributes: ['key'],
+      where: database.sequelize.literal('seq > (SELECT COALESCE(MAX(versions.seq), -1) FROM versions WHERE versions.document = document.key)'),
+      raw: true,
+    });
+    for (const { key } of open) await versions.cutDue(key, Date.now());
+  } catch (error) {
+    log.error({ err: error }, 'cutting versions failed');
+  }
+}

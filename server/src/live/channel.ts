@@ -1,0 +1,217 @@
+import type { Server as HttpServer } from 'node:http';
+import { EditsMessage, JoinMessage, LeaveMessage, PresenceMessage, check } from '@oxbow/contract';
+import type { Accepted, Answer, ClientToServer, Joined, Presence, ServerToClient, Version, WireEdit } from '@oxbow/contract';
+import { textSchema } from '@oxbow/core/content';
+import { Refusal, readSteps } from '@oxbow/core/history';
+import type { Logger } from 'pino';
+import type { Socket } from 'socket.io';
+import { Server } from 'socket.io';
+import type { People, Signed } from '../access/people.js';
+import { may } from '../access/policy.js';
+import type { Action } from '../access/policy.js';
+import { Trouble, problemOf } from '../api/problem.js';
+import type { Database } from '../store/database.js';
+import type { StoredEdit } from '../store/log.js';
+import { parseEdit } from '../store/log.js';
+import type { StoredDocument } from '../store/models.js';
+import type { Rooms } from './rooms.js';
+
+type Live = Server<ClientToServer, ServerToClient, object, { person: Signed }>;
+type LiveSocket = Socket<ClientToServer, ServerToClient, object, { person: Signed }>;
+
+/** Edits a returning client is brought up to date with; one further behind gets the whole document. */
+const CATCH_UP = 5000;
+/** Milliseconds between two words to the shelf about one document that is being written in. */
+const SHELF_EVERY = 2000;
+const MOST_BYTES = 8 * 1024 * 1024;
+
+/** The live channel: who has which document open, and what they send each other. Every message is authorised again. */
+export class Channel {
+  private readonly io: Live;
+  private readonly ids = new Map<number, string>();
+  private readonly soon = new Map<number, NodeJS.Timeout>();
+  private readonly here = new Map<string, Map<string, Presence & { socket: string }>>();
+
+  constructor(
+    http: HttpServer,
+    private readonly database: Database,
+    private readonly people: People,
+    private readonly rooms: Rooms,
+    private readonly log: Logger,
+    isOwnOrigin: (origin: string | undefined, host: string | undefined) => boolean,
+  ) {
+    this.io = new Server(http, {
+      path: '/live',
+      serveClient: false,
+      maxHttpBufferSize: MOST_BYTES,
+      transports: ['websocket'],
+      allowRequest: (request, decide) => decide(null, isOwnOrigin(request.headers.origin, request.headers.host)),
+    });
+    this.io.use((socket, next) => {
+      this.people.whose(socket.handshake.headers.cookie).then(
+        (person) => {
+          if (!person) return next(new Error('Please sign in'));
+          socket.data.person = person;
+          next();
+        },
+        (error: unknown) => next(error instanceof Error ? error : new Error('Please sign in')),
+      );
+    });
+    this.io.on('connection', (socket) => this.connected(socket));
+    rooms.onAccepted((document, edits) => this.accepted(document, edits));
+  }
+
+  async close(): Promise<void> {
+    for (const timer of this.soon.values()) clearTimeout(timer);
+    await this.io.close();
+  }
+
+  /** Tells everyone concerned that the shelf looks different: all, or those who share a document. */
+  shelfChanged(document?: number): void {
+    if (document === undefined) this.io.emit('shelf', {});
+    else void this.quietly(() => this.tellSharers(document));
+  }
+
+  private async tellSharers(document: number): Promise<void> {
+    const row = await this.database.models.documents.findByPk(document, { attributes: ['id'], raw: true });
+    const shares = await this.database.models.shares.findAll({ where: { document }, attributes: ['person'], raw: true });
+    const sharers = new Set(shares.map((share) => share.person));
+    for (const socket of this.io.sockets.sockets.values()) {
+      if (row && sharers.has(socket.data.person.key)) socket.emit('shelf', { document: row.id });
+    }
+  }
+
+  /** Writing changes the shelf too, but not at every keystroke. */
+  private shelfSoon(document: number): void {
+    if (this.soon.has(document)) return;
+    this.soon.set(
+      document,
+      setTimeout(() => {
+        this.soon.delete(document);
+        this.shelfChanged(document);
+      }, SHELF_EVERY),
+    );
+  }
+
+  /** Tells those who have a document open that a version was cut. */
+  versionCut(document: number, version: Version): void {
+    const id = this.ids.get(document);
+    if (id) this.io.to(id).emit('version', { document: id, version });
+  }
+
+  /** Puts somebody whose share ended out of the document at once. */
+  revoked(document: StoredDocument, person: Signed): void {
+    for (const socket of this.io.sockets.sockets.values()) {
+      if (socket.data.person.key !== person.key) continue;
+      if (socket.rooms.has(document.id)) this.leave(socket as LiveSocket, document.id);
+      socket.emit('revoked', { document: document.id });
+    }
+    this.shelfChanged(document.key);
+  }
+
+  private connected(socket: LiveSocket): void {
+    socket.on('join', (message, answer) => void this.answering(answer, () => this.join(socket, message)));
+    socket.on('edits', (message, answer) => void this.answering(answer, () => this.edits(socket, message)));
+    socket.on('leave', (message) => void this.quietly(async () => this.leave(socket, check(LeaveMessage, message).document)));
+    socket.on('presence', (message) => void this.quietly(() => this.presence(socket, message)));
+    socket.on('disconnecting', () => {
+      for (const document of socket.rooms) this.leave(socket, document);
+    });
+  }
+
+  private async answering<T>(answer: unknown, act: () => Promise<T>): Promise<void> {
+    const reply = typeof answer === 'function' ? (answer as (given: Answer<T>) => void) : () => undefined;
+    try {
+      reply({ ok: true, value: await act() });
+    } catch (error) {
+      const problem = problemOf(error);
+      if (problem.status >= 500) this.log.error({ err: error }, 'live message failed');
+      reply({ ok: false, problem });
+    }
+  }
+
+  private async quietly(act: () => Promise<void>): Promise<void> {
+    await this.answering(undefined, act);
+  }
+
+  private async granted(socket: LiveSocket, id: string, action: Action) {
+    const access = await this.people.access(id, socket.data.person);
+    if (!access || !may(access.role, 'read')) throw new Trouble(404, 'There is no such document');
+    if (!may(access.role, action)) throw new Trouble(403, 'You may read this document, not change it');
+    this.ids.set(access.document.key, id);
+    return access;
+  }
+
+  private async join(socket: LiveSocket, message: unknown): Promise<Joined> {
+    const { document: id, since } = check(JoinMessage, message);
+    const { document, role } = await this.granted(socket, id, 'read');
+    const room = await this.rooms.get(document.key);
+    await room.settled();
+    await socket.join(id);
+    const { doc, seq } = room.head;
+    if (since !== undefined && since > seq) throw Trouble.field('since', 'lies in the future');
+    const near = since !== undefined && seq - since <= CATCH_UP;
+    return {
+      seq,
+      content: near ? null : doc.toJSON(),
+      edits: near ? (await this.rooms.moments.log.between(document.key, since, seq)).map((row) => this.wire(row)) : [],
+      title: document.title,
+      role,
+      here: [...(this.here.get(id)?.values() ?? [])].map(({ socket: _socket, ...presence }) => presence),
+    };
+  }
+
+  private async edits(socket: LiveSocket, message: unknown): Promise<Accepted> {
+    const { document: id, client, base, edits } = check(EditsMessage, message);
+    const { document } = await this.granted(socket, id, 'write');
+    const room = await this.rooms.get(document.key);
+    const wanted = edits.map((edit, i) => ({ ...edit, steps: within(`edits/${i}`, () => readSteps(textSchema, edit.steps)) }));
+    const results = await room.submit({ author: socket.data.person.key, client: `${socket.data.person.id}.${client}`, base, edits: wanted });
+    return {
+      results: results.map(({ counter, seq, refusal }) => (refusal ? { counter, seq, refusal: { path: refusal.path, message: refusal.message } } : { counter, seq })),
+    };
+  }
+
+  private async presence(socket: LiveSocket, message: unknown): Promise<void> {
+    const { document: id, ...place } = check(PresenceMessage, message);
+    if (!socket.rooms.has(id)) return;
+    await this.granted(socket, id, 'read');
+    const presence = { ...place, person: socket.data.person.id };
+    const room = this.here.get(id) ?? new Map<string, Presence & { socket: string }>();
+    room.set(place.client, { ...presence, socket: socket.id });
+    this.here.set(id, room);
+    socket.to(id).emit('presence', { document: id, ...presence });
+  }
+
+  private leave(socket: LiveSocket, id: string): void {
+    for (const [client, presence] of this.here.get(id) ?? []) {
+      if (presence.socket !== socket.id) continue;
+      this.here.get(id)?.delete(client);
+      socket.to(id).emit('left', { document: id, client });
+    }
+    void socket.leave(id);
+  }
+
+  private accepted(document: number, rows: readonly StoredEdit[]): void {
+    this.shelfSoon(document);
+    const id = this.ids.get(document);
+    if (!id) return;
+    this.io.to(id).emit('edits', { document: id, edits: rows.map((row) => this.wire(row)) });
+  }
+
+  private wire(row: StoredEdit): WireEdit {
+    const edit = parseEdit(row, (key) => this.people.id(key));
+    const client = row.client.split('.').at(-1) ?? row.client;
+    return { ...edit, client, steps: JSON.parse(row.steps) as WireEdit['steps'], sources: [...edit.sources], cause: edit.cause as WireEdit['cause'], wordsIn: row.wordsIn, wordsOut: row.wordsOut };
+  }
+}
+
+/** Runs a check whose refusals are about a part of a larger message. */
+function within<T>(path: string, act: () => T): T {
+  try {
+    return act();
+  } catch (error) {
+    if (error instanceof Refusal) throw new Refusal(`${path}/${error.path}`, error.message);
+    throw error;
+  }
+}

@@ -1,0 +1,63 @@
+import { mkdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { Sequelize } from 'sequelize';
+import sqlite3 from 'sqlite3';
+import { SequelizeStorage, Umzug } from 'umzug';
+import { migrations } from './migrations.js';
+import { defineModels } from './models.js';
+import type { Models } from './models.js';
+import { WriteQueue } from './writes.js';
+
+/** A SQLite connection that is durable from its first statement: Sequelize opens fresh ones for transactions. */
+class DurableConnection extends sqlite3.Database {
+  constructor(file: string, mode: number, opened: (error: Error | null) => void) {
+    super(file, mode, (error) => {
+      if (error) return opened(error);
+      this.exec('PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA busy_timeout=8000; PRAGMA secure_delete=ON;', opened);
+    });
+  }
+}
+
+/** The database of one server process: models to read with, and the one queue to write through. */
+export interface Database {
+  readonly sequelize: Sequelize;
+  readonly models: Models;
+  readonly writes: WriteQueue;
+  close(): Promise<void>;
+}
+
+/** Where to keep data: a folder for SQLite, or a PostgreSQL address. */
+export interface DatabaseOptions {
+  readonly folder: string;
+  readonly url?: string;
+}
+
+/** Opens the database, bringing its tables up to date first. */
+export async function openDatabase({ folder, url }: DatabaseOptions): Promise<Database> {
+  mkdirSync(folder, { recursive: true });
+  const sequelize = url
+    ? new Sequelize(url, { logging: false })
+    : new Sequelize({
+        dialect: 'sqlite',
+        storage: join(folder, 'oxbow.sqlite'),
+        dialectModule: { ...sqlite3, Database: DurableConnection },
+        logging: false,
+      });
+  const umzug = new Umzug({
+    migrations,
+    context: sequelize.getQueryInterface(),
+    storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
+    logger: undefined,
+  });
+  await umzug.up();
+  const writes = new WriteQueue(sequelize);
+  return {
+    sequelize,
+    models: defineModels(sequelize),
+    writes,
+    async close() {
+      await writes.idle();
+      await sequelize.close();
+    },
+  };
+}

@@ -1,0 +1,148 @@
+import type { CreationOptional, InferAttributes, InferCreationAttributes, Model, ModelStatic, Sequelize } from 'sequelize';
+import { DataTypes } from 'sequelize';
+
+/** Rows as they are stored. `key` is the database's own number for a row, `id` the opaque name the outside knows. */
+interface Row<T extends Row<T>> extends Model<InferAttributes<T>, InferCreationAttributes<T>> {}
+
+export interface PersonRow extends Row<PersonRow> {
+  key: CreationOptional<number>;
+  id: string;
+  name: string;
+  email: string;
+  initials: string;
+  colour: number;
+  about: string;
+  password: string;
+}
+export interface SessionRow extends Row<SessionRow> {
+  token: string;
+  person: number;
+  until: number;
+}
+export interface CollectionRow extends Row<CollectionRow> {
+  id: string;
+  name: string;
+  position: number;
+}
+export interface DocumentRow extends Row<DocumentRow> {
+  key: CreationOptional<number>;
+  id: string;
+  kind: string;
+  title: string;
+  collection: string | null;
+  seq: number;
+  createdAt: number;
+  changedAt: number;
+  changedBy: number;
+}
+/** A document's row as plain values. */
+export type StoredDocument = InferAttributes<DocumentRow>;
+export interface ShareRow extends Row<ShareRow> {
+  document: number;
+  person: number;
+  role: string;
+}
+export interface EditRow extends Row<EditRow> {
+  key: CreationOptional<number>;
+  document: number;
+  seq: number;
+  author: number;
+  client: string;
+  counter: number;
+  acceptedAt: number;
+  writtenAt: number;
+  schema: number;
+  steps: string;
+  sources: string | null;
+  cause: string | null;
+  wordsIn: number;
+  wordsOut: number;
+}
+export interface GroupRow extends Row<GroupRow> {
+  key: CreationOptional<number>;
+  document: number;
+  hash: string;
+  data: Buffer;
+}
+export interface CheckpointRow extends Row<CheckpointRow> {
+  document: number;
+  seq: number;
+  groups: Buffer;
+}
+export interface ProvenanceRow extends Row<ProvenanceRow> {
+  document: number;
+  seq: number;
+  runs: Buffer;
+  forms: Buffer;
+}
+export interface VersionRow extends Row<VersionRow> {
+  document: number;
+  number: number;
+  label: string;
+  seq: number;
+  at: number;
+  cause: string;
+  authors: string;
+  comment: string;
+  gist: string;
+  size: number;
+  wordsAdded: number;
+  wordsRemoved: number;
+}
+export interface ImageRow extends Row<ImageRow> {
+  hash: string;
+  type: string;
+  data: Buffer;
+}
+export interface DocumentImageRow extends Row<DocumentImageRow> {
+  document: number;
+  hash: string;
+}
+
+export interface Models {
+  readonly people: ModelStatic<PersonRow>;
+  readonly sessions: ModelStatic<SessionRow>;
+  readonly collections: ModelStatic<CollectionRow>;
+  readonly documents: ModelStatic<DocumentRow>;
+  readonly shares: ModelStatic<ShareRow>;
+  readonly edits: ModelStatic<EditRow>;
+  readonly groups: ModelStatic<GroupRow>;
+  readonly checkpoints: ModelStatic<CheckpointRow>;
+  readonly provenance: ModelStatic<ProvenanceRow>;
+  readonly versions: ModelStatic<VersionRow>;
+  readonly images: ModelStatic<ImageRow>;
+  readonly documentImages: ModelStatic<DocumentImageRow>;
+}
+
+const { STRING, TEXT, INTEGER, BIGINT, BLOB } = DataTypes;
+// Sequelize writes into the attributes it is given, so each column gets an object of its own.
+const number = () => ({ type: INTEGER, primaryKey: true, autoIncrement: true });
+const part = () => ({ type: INTEGER, primaryKey: true });
+const name = () => ({ type: STRING, primaryKey: true });
+
+/** Defines the models on a connection; columns are those of the migrations. */
+export function defineModels(sequelize: Sequelize): Models {
+  const options = (tableName: string) => ({ tableName, timestamps: false });
+  return {
+    people: sequelize.define<PersonRow>('person', { key: number(), id: STRING, name: STRING, email: STRING, initials: STRING, colour: INTEGER, about: STRING, password: STRING }, options('people')),
+    sessions: sequelize.define<SessionRow>('session', { token: name(), person: INTEGER, until: BIGINT }, options('sessions')),
+    collections: sequelize.define<CollectionRow>('collection', { id: name(), name: STRING, position: INTEGER }, options('collections')),
+    documents: sequelize.define<DocumentRow>('document', { key: number(), id: STRING, kind: STRING, title: STRING, collection: STRING, seq: INTEGER, createdAt: BIGINT, changedAt: BIGINT, changedBy: INTEGER }, options('documents')),
+    shares: sequelize.define<ShareRow>('share', { document: part(), person: part(), role: STRING }, options('shares')),
+    edits: sequelize.define<EditRow>(
+      'edit',
+      { key: number(), document: INTEGER, seq: INTEGER, author: INTEGER, client: STRING, counter: INTEGER, acceptedAt: BIGINT, writtenAt: BIGINT, schema: INTEGER, steps: TEXT, sources: TEXT, cause: TEXT, wordsIn: INTEGER, wordsOut: INTEGER },
+      options('edits'),
+    ),
+    groups: sequelize.define<GroupRow>('group', { key: number(), document: INTEGER, hash: STRING, data: BLOB }, options('groups')),
+    checkpoints: sequelize.define<CheckpointRow>('checkpoint', { document: part(), seq: part(), groups: BLOB }, options('checkpoints')),
+    provenance: sequelize.define<ProvenanceRow>('provenance', { document: part(), seq: INTEGER, runs: BLOB, forms: BLOB }, options('provenance')),
+    versions: sequelize.define<VersionRow>(
+      'version',
+      { document: part(), number: part(), label: STRING, seq: INTEGER, at: BIGINT, cause: STRING, authors: TEXT, comment: TEXT, gist: TEXT, size: INTEGER, wordsAdded: INTEGER, wordsRemoved: INTEGER },
+      options('versions'),
+    ),
+    images: sequelize.define<ImageRow>('image', { hash: name(), type: STRING, data: BLOB('long') }, options('images')),
+    documentImages: sequelize.define<DocumentImageRow>('documentImage', { document: part(), hash: name() }, options('documentImages')),
+  };
+}
