@@ -73,8 +73,8 @@ export class Documents {
     const [result] = await room.compose(async (head) => {
       const { steps, sources } = await make(head);
       if (steps.length === 0) throw new Trouble(409, 'Nothing would change', 'The document already reads like that.');
-      const edit = { counter: this.counter++, steps, sources, writtenAt: at ?? Date.now(), cause };
-      return { author: person.key, client: SERVER_CLIENT, base: head.seq, edits: [edit], at };
+      const edit = { counter: this.counter++, steps, sources, writtenAt: at ?? Date.now(), cause, at };
+      return { author: person.key, client: SERVER_CLIENT, base: head.seq, edits: [edit] };
     });
     if (result?.seq === null || result?.seq === undefined) throw new Trouble(409, 'That does not fit the document', result?.refusal?.message);
     return result.seq;
@@ -103,8 +103,7 @@ export class Documents {
       author: person.key,
       client: SERVER_CLIENT,
       base: head.seq,
-      at,
-      edits: causes.map((cause) => ({ counter: this.counter++, steps: [], sources: [], writtenAt: at ?? Date.now(), cause })),
+      edits: causes.map((cause) => ({ counter: this.counter++, steps: [], sources: [], writtenAt: at ?? Date.now(), cause, at })),
     }));
     const fields = { ...(patch.title === undefined ? {} : { title: patch.title.trim() }), ...(patch.collection === undefined ? {} : { collection: patch.collection }) };
     await this.database.writes.add((transaction) => this.database.models.documents.update(fields, { where: { key: document.key }, transaction }));

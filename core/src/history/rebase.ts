@@ -9,8 +9,8 @@ type Mirrored = Mapping & { setMirror(undone: number, redone: number): void };
 /**
  * Carries a writer's steps over what others did meanwhile (operational transformation by position maps).
  *
- * `mapping` starts with the inverses of `own`, last first, then the maps of what came between; this function extends
- * it. `apply` tries a carried step on the present document and, when it fits, adds the step's map to `mapping`.
+ * `mapping` holds, up to index `first`, the inverses of `own`, last first, and then the maps of what came between; this
+ * function extends it. `apply` tries a carried step on the present document and, when it fits, adds the step's map to `mapping`.
  * A step whose place is gone, or that no longer fits, is null in the answer. The authority and the editors share it.
  */
 export function carrySteps(own: readonly Step[], mapping: Mapping, apply: (step: Step) => boolean, first = own.length): (Step | null)[] {

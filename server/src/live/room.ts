@@ -18,6 +18,8 @@ export interface Wanted {
   readonly sources: readonly SourceRef[];
   readonly writtenAt: number;
   readonly cause: Cause;
+  /** Acceptance time to write instead of the clock's; only the demo's makers set it. */
+  readonly at?: number;
 }
 
 /** A batch of edits by one person from one client, based on edit `base`. */
@@ -26,8 +28,6 @@ export interface Batch {
   readonly client: string;
   readonly base: number;
   readonly edits: readonly Wanted[];
-  /** Acceptance time to write instead of the clock's; only the demo's makers set it. */
-  readonly at?: number;
 }
 
 /** What became of one wanted edit. */
@@ -270,7 +270,7 @@ export class Room {
     }
     this.doc = appendEdit(this.provenance, this.doc, { seq, steps, sources });
     this.seq = seq;
-    this.lastAt = Math.max(this.lastAt, batch.at ?? Date.now());
+    this.lastAt = Math.max(this.lastAt, edit.at ?? Date.now());
     this.tail.push({ seq, steps });
     if (this.tail.length > TAIL) this.tail.splice(0, this.tail.length - TAIL);
     this.recent.set(`${batch.client} ${edit.counter}`, seq);

@@ -1,0 +1,168 @@
+import * as fc from 'fast-check';
+import type { Node } from 'prosemirror-model';
+import { Transform } from 'prosemirror-transform';
+import { textSchema as schema } from '../content/index.js';
+import { FUZZ } from '../testing/budget.js';
+import { doc, p } from '../testing/build.js';
+import { Random } from '../testing/random.js';
+import { change } from '../testing/writers.js';
+import { orderBatch } from './authority.js';
+import type { AcceptedEdit, OwnCause } from './writer.js';
+import { Gap, Writer } from './writer.js';
+
+/** An authority and any number of writers around it, in one process, with messages delivered when told. */
+class Table {
+  readonly log: AcceptedEdit[] = [];
+  now: Node;
+  clock = 0;
+
+  constructor(readonly start: Node) {
+    this.now = start;
+  }
+
+  seat(client: string): Seat {
+    return new Seat(this, client);
+  }
+}
+
+class Seat {
+  readonly writer: Writer;
+  view: Node;
+
+  constructor(
+    readonly table: Table,
+    readonly client: string,
+  ) {
+    this.writer = new Writer(client, table.now, table.log.length);
+    this.view = table.now;
+  }
+
+  act(tr: Transform, cause: OwnCause = { kind: 'writing' }, pause = 2000): void {
+    this.table.clock += pause;
+    this.writer.write(this.view, tr.steps, this.table.clock, { cause });
+    this.view = tr.doc;
+  }
+
+  type(at: number, text: string, pause?: number): void {
+    this.act(new Transform(this.view).insert(at, schema.text(text)), undefined, pause);
+  }
+
+  undo(kind: 'undo' | 'redo' = 'undo'): void {
+    const result = this.writer[kind](this.view);
+    if (result.kind !== 'steps') return;
+    const tr = new Transform(this.view);
+    for (const step of result.steps) tr.step(step);
+    this.writer.write(this.view, tr.steps, this.table.clock, { cause: { kind, of: result.of }, sources: result.sources });
+    this.view = tr.doc;
+  }
+
+  send(): void {
+    const message = this.writer.outgoing();
+    if (!message) return;
+    const proposals = message.edits.map((edit) => ({ steps: edit.steps, sources: [] }));
+    const verdicts = orderBatch(this.table.now, proposals, this.table.log.slice(message.base).flatMap((edit) => [...edit.steps]));
+    const dropped: number[] = [];
+    for (const [i, verdict] of verdicts.entries()) {
+      const counter = message.edits[i]?.counter ?? -1;
+      if (!verdict.taken || verdict.steps.length === 0) dropped.push(counter);
+      else {
+        this.table.log.push({ seq: this.table.log.length + 1, client: this.client, counter, steps: verdict.steps, sources: [] });
+        this.table.now = verdict.doc;
+      }
+    }
+    this.listen();
+    const tr = new Transform(this.view);
+    this.writer.refused(dropped, tr);
+    this.view = tr.doc;
+  }
+
+  listen(): void {
+    const tr = new Transform(this.view);
+    this.writer.receive(this.table.log.slice(this.writer.confirmed), tr);
+    this.view = tr.doc;
+  }
+}
+
+describe('a writer', () => {
+  it('converges with all others, whatever the order of messages', () => {
+    fc.assert(
+      fc.property(fc.integer(), (seed) => {
+        const random = new Random(seed);
+        const table = new Table(doc(p('The tide comes in.'), p('The tide goes out.')));
+        const seats = ['one', 'two', 'three'].map((client) => table.seat(client));
+        for (let i = 0; i < 40; i++) {
+          const seat = random.pick(seats);
+          const roll = random.next();
+          if (roll < 0.5) seat.act(change(random, seat.view, (n) => 'abcdef'.slice(0, n), true), undefined, random.between(10, 900));
+          else if (roll < 0.6) seat.undo();
+          else if (roll < 0.65) seat.undo('redo');
+          else if (roll < 0.8) seat.send();
+          else seat.listen();
+        }
+        for (let i = 0; i < 3; i++) for (const seat of seats) seat.send();
+        for (const seat of seats) {
+          seat.listen();
+          expect(seat.view.eq(table.now)).toBe(true);
+          expect(seat.writer.waiting.length).toBe(0);
+        }
+      }),
+      { numRuns: 200 * FUZZ },
+    );
+  });
+
+  it('undoes only what was its own, also before it is accepted, and redoes it', () => {
+    const table = new Table(doc(p('tide')));
+    const [a, b] = [table.seat('a'), table.seat('b')];
+    a.type(5, ' mill');
+    a.type(1, 'The ');
+    b.type(1, 'Oh: ');
+    b.send();
+    a.listen();
+    a.undo();
+    expect(a.view.textContent).toBe('Oh: tide mill');
+    a.send();
+    a.undo();
+    expect(a.view.textContent).toBe('Oh: tide');
+    a.undo('redo');
+    a.send();
+    expect(a.view.textContent).toBe('Oh: tide mill');
+    b.listen();
+    expect(b.view.eq(a.view)).toBe(true);
+  });
+
+  it('brings back with undo what it removed, between what others wrote there', () => {
+    const table = new Table(doc(p('ebb and flood')));
+    const [a, b] = [table.seat('a'), table.seat('b')];
+    a.act(new Transform(a.view).delete(4, 8));
+    a.send();
+    b.listen();
+    b.type(4, '!');
+    b.send();
+    a.listen();
+    a.undo();
+    expect(a.view.textContent).toBe('ebb! and flood');
+    expect(a.writer.unsent().edits[0]?.sources).toEqual([jasmine.objectContaining({ moment: 0, position: 4, length: 4 })]);
+  });
+
+  it('gathers typing into edits of half a second and undoes a burst at once', () => {
+    const table = new Table(doc(p('')));
+    const a = table.seat('a');
+    for (const [i, letter] of [...'tidemill'].entries()) a.type(1 + i, letter, 100);
+    expect(a.writer.waiting.length).toBe(2);
+    a.undo();
+    expect(a.view.textContent).toBe('');
+  });
+
+  it('adopts what the authority made of its edit', () => {
+    const table = new Table(doc(p('')));
+    const a = table.seat('a');
+    a.type(1, 'cafe\u0301');
+    a.send();
+    expect(a.view.textContent).toBe('caf\u00e9');
+  });
+
+  it('notices when edits are missing', () => {
+    const writer = new Writer('a', doc(p('')), 4);
+    expect(() => writer.receive([{ seq: 6, client: 'b', counter: 1, steps: [], sources: [] }], new Transform(doc(p(''))))).toThrowError(Gap);
+  });
+});

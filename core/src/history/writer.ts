@@ -1,0 +1,267 @@
+import type { Node } from 'prosemirror-model';
+
+import type { Step, Transform } from 'prosemirror-transform';
+import type { Token } from '../content/index.js';
+import { insertedTokens, tokensOf } from '../content/index.js';
+import type { Cause, Source } from './edit.js';
+import type { Provenance } from './provenance.js';
+import { appendEdit, cloneProvenance, startProvenance } from './provenance.js';
+import { carrySteps, keepCarried } from './rebase.js';
+import type { Undo } from './undo.js';
+import { undoEdits } from './undo.js';
+
+/** Seqs from here on stand for edits of this writer that are not accepted yet. */
+const UNACCEPTED = 2 ** 29;
+/** Longest stretch of typing in one edit, milliseconds. */
+export const EDIT_SPAN = 500;
+/** A pause in writing this long begins a new step of undo. */
+const UNDO_PAUSE = 800;
+
+/** What kind of edit a writer can make by themselves. */
+export type OwnCause = Extract<Cause, { kind: 'writing' | 'undo' | 'redo' }>;
+
+/** An edit that this writer made and that is not accepted yet. */
+export interface PendingEdit {
+  readonly counter: number;
+  readonly steps: readonly Step[];
+  readonly sources: readonly Source[];
+  readonly writtenAt: number;
+  readonly cause: OwnCause;
+}
+
+/** Where returning content comes from, as the authority can look it up. */
+export type OwnSource = { readonly step: number; readonly at: number; readonly length: number } & (
+  | { readonly seq: number; readonly offset: number }
+  | { readonly moment: number; readonly position: number }
+  | { readonly counter: number; readonly offset: number }
+);
+
+/** An accepted edit as it comes from the authority. */
+export interface AcceptedEdit {
+  readonly seq: number;
+  readonly client: string;
+  readonly counter: number;
+  readonly steps: readonly Step[];
+  readonly sources: readonly Source[];
+}
+
+interface Pending extends PendingEdit {
+  readonly inverted: readonly Step[];
+  readonly sent: boolean;
+}
+
+/** The authority's edits do not follow on what this writer has; everything must be fetched again. */
+export class Gap extends Error {
+  constructor(expected: number, got: number) {
+    super(`Expected edit ${expected}, got ${got}`);
+    this.name = 'Gap';
+  }
+}
+
+/**
+ * One writer's side of a shared document: the accepted state, the edits on the way, and undo by instance over both.
+ * Without I/O or clock; the caller sends `outgoing`, feeds `receive`, and applies what it is told to its own view.
+ */
+export class Writer {
+  private accepted: Node;
+  private provenance: Provenance;
+  private seq: number;
+  private pending: Pending[] = [];
+  private counter: number;
+  private readonly base: { seq: number; doc: Node };
+  private readonly log = new Map<number, readonly Step[]>();
+  private readonly seqs = new Map<number, number>();
+  private done: number[][] = [];
+  private undone: number[][] = [];
+  private lastWrite = -Infinity;
+
+  /** Joins a document at edit `seq`. Counters go on from `counter`, which must not have been used by `client`. */
+  constructor(
+    readonly client: string,
+    doc: Node,
+    seq: number,
+    counter = 1,
+  ) {
+    this.accepted = doc;
+    this.base = { seq, doc };
+    this.seq = seq;
+    this.counter = counter;
+    this.provenance = startProvenance(seq, doc);
+  }
+
+  /** The last accepted edit this writer has. */
+  get confirmed(): number {
+    return this.seq;
+  }
+
+  /** Edits that are not accepted yet. */
+  get waiting(): readonly PendingEdit[] {
+    return this.pending;
+  }
+
+  get canUndo(): boolean {
+    return this.done.length > 0;
+  }
+
+  get canRedo(): boolean {
+    return this.undone.length > 0;
+  }
+
+  /** Takes in what this writer just did to a view showing `before`. `now` is the writer's clock in milliseconds. */
+  write(before: Node, steps: readonly Step[], now: number, how: { cause?: OwnCause; sources?: readonly Source[] } = {}): void {
+    const cause = how.cause ?? { kind: 'writing' };
+    const inverted: Step[] = [];
+    let doc = before;
+    for (const step of steps) {
+      inverted.push(step.invert(doc));
+      doc = step.apply(doc).doc ?? doc;
+    }
+    const last = this.pending.at(-1);
+    const paused = now - this.lastWrite > UNDO_PAUSE;
+    const writing = cause.kind === 'writing';
+    if (last && !last.sent && writing && last.cause.kind === 'writing' && !paused && now - last.writtenAt < EDIT_SPAN) {
+      this.pending[this.pending.length - 1] = { ...last, steps: [...last.steps, ...steps], inverted: [...last.inverted, ...inverted] };
+    } else {
+      const counter = this.counter++;
+      this.pending.push({ counter, steps, inverted, sources: how.sources ?? [], writtenAt: now, cause, sent: false });
+      this.remember(counter, cause.kind, paused);
+    }
+    this.lastWrite = writing ? now : -Infinity;
+  }
+
+  private remember(counter: number, kind: OwnCause['kind'], paused: boolean): void {
+    if (kind === 'undo') this.undone.push([counter]);
+    else if (kind === 'redo') this.done.push([counter]);
+    else {
+      this.undone = [];
+      if (paused || this.done.length === 0) this.done.push([counter]);
+      else this.done.at(-1)?.push(counter);
+    }
+  }
+
+  /** What to send next, marked as sent; null while something is on its way or nothing waits. */
+  outgoing(): { base: number; edits: readonly (Omit<PendingEdit, 'sources'> & { sources: readonly OwnSource[] })[] } | null {
+    if (this.pending.length === 0 || this.pending.some((edit) => edit.sent)) return null;
+    this.pending = this.pending.map((edit) => ({ ...edit, sent: true }));
+    return this.unsent();
+  }
+
+  /** Everything not accepted yet in sendable form, without marking it: what to keep safe on the device. */
+  unsent(): { base: number; edits: readonly (Omit<PendingEdit, 'sources'> & { sources: readonly OwnSource[] })[] } {
+    const edits = this.pending.map(({ counter, steps, sources, writtenAt, cause }) => ({ counter, steps, writtenAt, cause, sources: sources.map((source) => this.wireSource(source)) }));
+    return { base: this.seq, edits };
+  }
+
+  /** The connection was lost: what was on its way may not have arrived, and is sent again. Nothing is doubled by it. */
+  reconnected(): void {
+    this.pending = this.pending.map((edit) => ({ ...edit, sent: false }));
+  }
+
+  /**
+   * Takes in accepted edits, own ones included, in order. `tr` stands on the view's document and receives the steps that
+   * bring the view up to date. Throws `Gap` when edits are missing in between.
+   */
+  receive(edits: readonly AcceptedEdit[], tr: Transform): void {
+    let theirs: AcceptedEdit[] = [];
+    const carry = (): void => {
+      if (theirs.length > 0) this.carry(tr, theirs, () => true);
+      theirs = [];
+    };
+    for (const edit of edits) {
+      const expected = this.seq + theirs.length + 1;
+      if (edit.seq < expected) continue;
+      if (edit.seq > expected) throw new Gap(expected, edit.seq);
+      const first = this.pending[0];
+      if (edit.client !== this.client || !this.pending.some((own) => own.counter === edit.counter)) {
+        theirs.push(edit);
+        continue;
+      }
+      carry();
+      this.seqs.set(edit.counter, edit.seq);
+      if (first && this.pending[0]?.counter === edit.counter && sameSteps(this.pending[0].steps, edit.steps)) {
+        this.pending.shift();
+        this.confirm(edit);
+      } else this.carry(tr, [edit], (own) => own.counter !== edit.counter);
+    }
+    carry();
+  }
+
+  /** Takes back from the view what the authority did not take. */
+  refused(counters: readonly number[], tr: Transform): void {
+    if (this.pending.some((own) => counters.includes(own.counter))) this.carry(tr, [], (own) => !counters.includes(own.counter));
+  }
+
+  private confirm(edit: AcceptedEdit): void {
+    this.accepted = appendEdit(this.provenance, this.accepted, edit);
+    this.log.set(edit.seq, edit.steps);
+    this.seq = edit.seq;
+  }
+
+  /** Unwinds what waits, puts accepted edits beneath it, and carries it over again. */
+  private carry(tr: Transform, theirs: readonly AcceptedEdit[], keep: (own: Pending) => boolean): void {
+    const start = tr.steps.length;
+    const own = this.pending;
+    const ownSteps = own.flatMap((edit) => edit.steps);
+    for (const step of own.flatMap((edit) => edit.inverted).reverse()) tr.step(step);
+    for (const edit of theirs) {
+      for (const step of edit.steps) tr.step(step);
+      this.confirm(edit);
+    }
+    let left = ownSteps.length;
+    this.pending = [];
+    for (const edit of own) {
+      if (keep(edit)) {
+        const inverted: Step[] = [];
+        const apply = (step: Step): boolean => {
+          if (tr.maybeStep(step).failed) return false;
+          inverted.push(step.invert(tr.docs[tr.steps.length - 1] as Node));
+          return true;
+        };
+        const carried = carrySteps(edit.steps, tr.mapping, apply, start + left);
+        const kept = keepCarried(carried, edit.sources);
+        if (kept.steps.length > 0) this.pending.push({ ...edit, ...kept, inverted });
+      }
+      left -= edit.steps.length;
+    }
+  }
+
+  private wireSource({ step, at, length, seq, offset }: Source): OwnSource {
+    if (seq >= UNACCEPTED) {
+      const counter = seq - UNACCEPTED;
+      const known = this.seqs.get(counter);
+      return known === undefined ? { step, at, length, counter, offset } : { step, at, length, seq: known, offset };
+    }
+    return seq === this.base.seq ? { step, at, length, moment: seq, position: offset } : { step, at, length, seq, offset };
+  }
+
+  /** What undoing this writer's last act would do now. Apply it, then tell `write` with cause `undo`. */
+  undo(view: Node): Undo & { readonly of: readonly number[] } {
+    return this.reverse(view, this.done.pop());
+  }
+
+  /** What redoing the last undone act would do now. Apply it, then tell `write` with cause `redo`. */
+  redo(view: Node): Undo & { readonly of: readonly number[] } {
+    return this.reverse(view, this.undone.pop());
+  }
+
+  private reverse(view: Node, group: readonly number[] | undefined): Undo & { readonly of: readonly number[] } {
+    if (!group) return { kind: 'nothing', of: [] };
+    const provenance = cloneProvenance(this.provenance);
+    let doc = this.accepted;
+    for (const edit of this.pending) doc = appendEdit(provenance, doc, { seq: UNACCEPTED + edit.counter, steps: edit.steps, sources: edit.sources });
+    const alive = group.map((counter) => this.seqs.get(counter) ?? UNACCEPTED + counter);
+    const result = undoEdits(view, provenance, new Set(alive), (seq) => this.tokens(seq));
+    return { ...result, of: alive.filter((seq) => seq < UNACCEPTED) };
+  }
+
+  private tokens(seq: number): readonly Token[] {
+    if (seq === this.base.seq) return tokensOf(this.base.doc.content);
+    if (seq >= UNACCEPTED) return insertedTokens(this.pending.find((edit) => edit.counter === seq - UNACCEPTED)?.steps ?? []);
+    return insertedTokens(this.log.get(seq) ?? []);
+  }
+}
+
+function sameSteps(a: readonly Step[], b: readonly Step[]): boolean {
+  return a.length === b.length && JSON.stringify(a) === JSON.stringify(b);
+}
+

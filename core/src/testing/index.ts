@@ -1,0 +1,5 @@
+export { FUZZ } from './budget.js';
+export * as build from './build.js';
+export { Random } from './random.js';
+export { change, tokensOfEdits, writeHistory } from './writers.js';
+export type { History, Mix } from './writers.js';

@@ -1,0 +1,276 @@
+import { readHtml } from '@oxbow/core/formats';
+import { hashPassword } from '@oxbow/server';
+import type { App, Signed } from '@oxbow/server';
+import { Random } from '@oxbow/core/testing';
+import { Hand } from './hand.js';
+import { PEOPLE } from './people.js';
+import type { PersonId } from './people.js';
+import { sentence } from './prose.js';
+
+const MINUTE = 60_000;
+const DAY = 24 * 60 * MINUTE;
+
+type Stored = Awaited<ReturnType<App['documents']['create']>>;
+
+/** Days ago on which somebody sat down, in clumps with quiet weeks between them. */
+function daysOfWork(random: Random, count: number, first: number): number[] {
+  const days: number[] = [];
+  let day = first - 1;
+  while (days.length < count) {
+    days.push(day);
+    const left = count - days.length;
+    const stride = day / Math.max(1, left);
+    day -= random.chance(0.08) ? stride * random.between(4, 7) : random.chance(0.45) ? 0 : stride * 0.9;
+    if (day < 0.3) day = 0.3 + random.next() * 2;
+  }
+  return days.sort((a, b) => b - a);
+}
+
+/** Makes the demo by editing: a year of the Withy Mill Trust, up to `now`. The same every time but for the dates. */
+export class Demo {
+  private counter = 1;
+  private readonly people = new Map<PersonId, Signed>();
+
+  constructor(
+    private readonly app: App,
+    private readonly now: number,
+  ) {}
+
+  /** Makes people, collections and documents. `scale` below 1 makes shorter histories, for tests. */
+  async make(scale = 1): Promise<void> {
+    const passwordHash = await hashPassword('tidemill');
+    for (const [colour, person] of PEOPLE.entries()) this.people.set(person.id, await this.app.people.create({ ...person, colour, passwordHash }));
+    const names = ['Visitors', 'Funding', 'Volunteers and boats', 'Craft and nature'];
+    const ids = ['visitors', 'funding', 'volunteers', 'nature'];
+    const { collections } = this.app.database.models;
+    await this.app.database.writes.add((transaction) => collections.bulkCreate(ids.map((id, position) => ({ id, name: names[position] ?? id, position })), { transaction }));
+    await this.guide(scale);
+    await this.application(scale);
+    await this.briefing();
+    await this.rota(scale);
+    await this.minutes(scale);
+    await this.fieldNotes(scale);
+  }
+
+  private person(id: PersonId): Signed {
+    return this.people.get(id) as Signed;
+  }
+
+  private async document(title: string, collection: string | null, owner: PersonId, daysAgo: number): Promise<Stored> {
+    const document = await this.app.documents.create(this.person(owner), title, collection, this.now - daysAgo * DAY);
+    const { shares } = this.app.database.models;
+    const others = [...this.people.values()].filter((person) => person.id !== owner);
+    await this.app.database.writes.add((transaction) => shares.bulkCreate(others.map((person) => ({ document: document.key, person: person.key, role: 'editor' })), { transaction }));
+    return document;
+  }
+
+  /** Somebody sits down: their edits are appended as one batch; versions are cut where they paused. */
+  private async sit(document: Stored, who: PersonId, at: number, work: (hand: Hand) => void, seed: number | Random): Promise<number> {
+    const person = this.person(who);
+    const room = await this.app.documents.rooms.get(document.key);
+    let end = at;
+    await room.compose(({ doc, seq }) => {
+      const hand = new Hand(doc, typeof seed === 'number' ? new Random(seed) : seed, at, this.counter);
+      work(hand);
+      this.counter += hand.edits.length;
+      end = hand.now;
+      return { author: person.key, client: `demo-${who}`, base: seq, edits: hand.edits };
+    });
+    return end;
+  }
+
+  private async cut(document: Stored, until: number): Promise<void> {
+    await this.app.documents.versions.cutDue(document.key, until);
+  }
+
+  private at(daysAgo: number, hour: number): number {
+    const day = new Date(this.now - daysAgo * DAY);
+    day.setUTCHours(Math.floor(hour), Math.floor((hour % 1) * 60), 0, 0);
+    return Math.min(day.getTime(), this.now - 30 * MINUTE);
+  }
+
+  /** Many ordinary days by several people, some sitting down together. */
+  private async ordinaryDays(document: Stored, who: readonly PersonId[], count: number, first: number, acts: number, seed: number, interlude?: (daysAgo: number) => Promise<void>): Promise<void> {
+    const random = new Random(seed);
+    let last = 0;
+    for (const daysAgo of daysOfWork(random, count, first)) {
+      await interlude?.(daysAgo);
+      const earliest = Math.max(last + 12 * MINUTE, this.at(daysAgo, 8 + random.next() * 9));
+      const pair = random.chance(0.3) ? [random.pick(who), random.pick(who)] : [random.pick(who)];
+      let clock = earliest;
+      for (let act = 0; act < acts; act++) {
+        clock = await this.sit(document, pair[act % pair.length] ?? 'ines', clock + random.between(2, 40) * 1000, (hand) => hand.ordinary(), random);
+      }
+      last = clock;
+      await this.cut(document, clock + 11 * MINUTE);
+    }
+  }
+
+  private async guide(scale: number): Promise<void> {
+    const first = 371;
+    const document = await this.document('A guide to the mill', 'visitors', 'ines', first);
+    const begun = await this.sit(
+      document,
+      'ines',
+      this.at(first, 9.2),
+      (hand) => {
+        hand.heading('Walking the Withy tide mill', 1);
+        hand.paragraph('The mill stands where the creek meets the marsh. Nothing but the tide has ever driven it.', true);
+        for (const title of ['The wheel and the race', 'The pool and the sluice', 'The saltmarsh', 'Before you come']) {
+          hand.heading(title, 2);
+          hand.paragraph(sentence(new Random(title.length)), true);
+        }
+      },
+      3,
+    );
+    await this.cut(document, begun + 20 * MINUTE);
+    await this.app.documents.change(document, this.person('ines'), { title: 'Walking the Withy tide mill' }, begun + 25 * MINUTE);
+    let lost = false;
+    await this.ordinaryDays(document, ['ines', 'ines', 'tobias', 'mairead', 'jun'], Math.round(126 * scale), first, 5, 11, async (daysAgo) => {
+      if (lost || daysAgo > 24) return;
+      lost = true;
+      await this.disaster(document, daysAgo + 0.6);
+    });
+    await this.sit(document, 'tobias', this.now - 26 * MINUTE, (hand) => hand.addSentence(), 5);
+    await this.sit(document, 'jun', this.now - 24 * MINUTE, (hand) => hand.swapWord(), 21);
+    await this.cut(document, this.now - 12 * MINUTE);
+    await this.sit(document, 'mairead', this.now - 6 * MINUTE, (hand) => hand.paragraph('Bring something warm. The reed hut has benches and a stove, and, since the spring, a kettle.'), 6);
+  }
+
+  /** Two thirds of the guide vanish at one stroke, and somebody notices an hour later. */
+  private async disaster(document: Stored, daysAgo: number): Promise<void> {
+    const at = this.at(daysAgo, 16.4);
+    const after = await this.sit(
+      document,
+      'petru',
+      at,
+      (hand) => {
+        hand.wipeFrom(4);
+        hand.paragraph('I think I have pressed something.', true);
+      },
+      77,
+    );
+    await this.cut(document, after + 11 * MINUTE);
+    const versions = await this.app.documents.versions.list(document.key, 2 ** 30, 2);
+    const good = versions[1];
+    if (!good) return;
+    const cause = { kind: 'restore', moment: good.seq, number: good.number } as const;
+    await this.app.documents.become(document, this.person('ines'), cause, () => this.app.documents.rooms.moments.open(document.key, good.seq), { comment: 'Everything after the wheel was gone.', at: after + 58 * MINUTE });
+  }
+
+  private async application(scale: number): Promise<void> {
+    const document = await this.document('Rebuilding the sluice', 'funding', 'hanneke', 214);
+    await this.sit(
+      document,
+      'hanneke',
+      this.at(214, 10),
+      (hand) => {
+        hand.heading('Rebuilding the sluice: an application', 1);
+        hand.paragraph('We ask for help to rebuild the sluice of the last working tide mill on this coast.', true);
+        hand.heading('What it will cost', 2);
+        hand.table(['Item', 'Euro', 'Given']);
+        hand.row(['Oak for the gate', '8,400', 'two thirds']);
+        hand.row(['Masonry of the sill', '14,200', 'none yet']);
+        hand.row(['Volunteers’ days', '6,000', 'in kind']);
+        hand.heading('Why now', 2);
+        hand.paragraph('The gate has held since 1911 and will not hold another winter.', true);
+      },
+      9,
+    );
+    await this.ordinaryDays(document, ['hanneke', 'hanneke', 'ines', 'tobias'], Math.round(26 * scale), 213, 4, 23);
+    await this.app.documents.keep(document, { comment: 'As sent to the fund', major: true, at: this.now - 3 * DAY }).catch(() => undefined);
+  }
+
+  private async briefing(): Promise<void> {
+    const document = await this.document('Boat-day briefing', 'volunteers', 'mairead', 40);
+    const end = await this.sit(
+      document,
+      'mairead',
+      this.at(40, 14),
+      (hand) => {
+        hand.heading('Boat-day briefing', 1);
+        hand.paragraph('Six places a boat, life jackets on before the landing stage, and nobody stands up.', true);
+        for (const thing of ['oars, two pairs and one spare', 'bailer', 'tide table of the day', 'first-aid box', 'flask of something hot']) hand.item(thing, 'check_list');
+        hand.tick();
+        hand.tick();
+        hand.paragraph('We leave an hour before high water and are back before the ebb runs hard.', true);
+      },
+      31,
+    );
+    await this.cut(document, end + 20 * MINUTE);
+    const reviewed = readHtml(
+      '<h1>Boat-day briefing</h1><p>Six places a boat, life jackets on <strong>before</strong> the landing stage, and nobody stands up while under way.</p><ul><li><input type="checkbox" checked> oars, two pairs and one spare</li><li><input type="checkbox"> bailer and a sponge</li><li><input type="checkbox"> tide table of the day</li><li><input type="checkbox"> first-aid box</li><li><input type="checkbox"> throw line</li></ul><p>We leave an hour before high water and are back before the ebb runs hard. In fog nobody leaves.</p>',
+      { address: (hash) => hash, stored: () => null },
+    );
+    await this.app.documents.become(document, this.person('mairead'), { kind: 'filing', file: 'boat-day-briefing harbour master.html', format: 'html' }, async () => reviewed, { comment: 'Back from the harbour master', at: this.at(12, 11) });
+  }
+
+  private async rota(scale: number): Promise<void> {
+    const document = await this.document('Volunteer rota and budget', 'volunteers', 'mairead', 120);
+    await this.sit(
+      document,
+      'mairead',
+      this.at(120, 18),
+      (hand) => {
+        hand.heading('Volunteer rota and budget', 1);
+        hand.paragraph('Who opens the mill, and what it costs us.', true);
+        hand.table(['Sunday', 'Gate', 'Guide', 'Kettle']);
+      },
+      41,
+    );
+    const random = new Random(43);
+    const names = PEOPLE.map((person) => person.name.split(' ')[0] ?? '');
+    for (let week = 0; week < Math.max(3, Math.round(16 * scale)); week++) {
+      const who = random.pick(['mairead', 'petru', 'hanneke'] as const);
+      const end = await this.sit(document, who, this.at(112 - week * 7, 17 + random.next() * 3), (hand) => hand.row([`Week ${week + 1}`, random.pick(names), random.pick(names), random.pick(names)]), week);
+      await this.cut(document, end + 11 * MINUTE);
+    }
+  }
+
+  private async minutes(scale: number): Promise<void> {
+    const document = await this.document('Minutes of the trust', null, 'hanneke', 330);
+    for (let month = 11; month >= 0; month--) {
+      if (month % Math.max(1, Math.round(1 / scale)) !== 0) continue;
+      const random = new Random(month + 51);
+      const at = this.at(month * 29 + 2, 19.5);
+      const end = await this.sit(
+        document,
+        month % 3 === 0 ? 'ines' : 'hanneke',
+        at,
+        (hand) => {
+          hand.heading(new Intl.DateTimeFormat('en-GB', { month: 'long', year: 'numeric', timeZone: 'UTC' }).format(at), 2);
+          hand.paragraph(`Present: ${PEOPLE.filter(() => random.chance(0.7)).map((person) => person.name).join(', ')}.`, true);
+          hand.paragraph(`${sentence(random)} ${sentence(random)}`, true);
+          hand.paragraph(`Agreed: ${sentence(random)}`, true);
+        },
+        month,
+      );
+      await this.cut(document, end + 11 * MINUTE);
+    }
+  }
+
+  private async fieldNotes(scale: number): Promise<void> {
+    const document = await this.document('Saltmarsh field notes', 'nature', 'jun', 300);
+    await this.sit(
+      document,
+      'jun',
+      this.at(300, 7),
+      (hand) => {
+        hand.heading('Saltmarsh field notes', 1);
+        hand.paragraph('Counts are made from the sea wall, an hour either side of low water.', true);
+        for (const bird of ['redshank, two pairs', 'oystercatcher', 'little egret, one']) hand.item(bird);
+      },
+      61,
+    );
+    await this.ordinaryDays(document, ['jun', 'jun', 'jun', 'petru'], Math.round(30 * scale), 299, 4, 67);
+  }
+}
+
+/** Makes the demo in an empty data folder; does nothing where people exist already. Answers whether it made it. */
+export async function makeDemo(app: App, now = Date.now(), scale = 1): Promise<boolean> {
+  if (app.people.all.length > 0) return false;
+  await new Demo(app, now).make(scale);
+  return true;
+}
+
+export { PEOPLE };
