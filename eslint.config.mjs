@@ -1,0 +1,55 @@
+import angular from 'angular-eslint';
+import { defineConfig, globalIgnores } from 'eslint/config';
+import tseslint from 'typescript-eslint';
+import js from '@eslint/js';
+
+/** Arrows between the parts point one way: core ← contract ← server, core ← contract ← web; nothing imports server or web. */
+const arrows = {
+  core: ['@oxbow/contract', '@oxbow/server', '@oxbow/web', '@oxbow/demo', 'node:*', 'fs', 'path', '@angular/*', 'express', 'sequelize'],
+  contract: ['@oxbow/server', '@oxbow/web', '@oxbow/demo', 'node:*', '@angular/*', 'express', 'sequelize'],
+  server: ['@oxbow/web', '@oxbow/demo', '@angular/*'],
+  web: ['@oxbow/server', '@oxbow/demo', '@oxbow/core/testing', 'node:*', 'express', 'sequelize'],
+};
+const parts = Object.keys(arrows);
+
+export default defineConfig(
+  globalIgnores(['**/dist/**', '**/node_modules/**', '**/.angular/**', 'data/**', '**/test-results/**', '**/playwright-report/**']),
+  {
+    files: ['**/*.ts'],
+    extends: [js.configs.recommended, ...tseslint.configs.strict],
+    rules: {
+      '@typescript-eslint/no-non-null-assertion': 'error',
+      '@typescript-eslint/consistent-type-imports': 'off',
+      '@typescript-eslint/no-extraneous-class': 'off',
+      '@typescript-eslint/no-empty-object-type': ['error', { allowInterfaces: 'with-single-extends' }],
+      '@typescript-eslint/no-invalid-void-type': 'off',
+      '@typescript-eslint/unified-signatures': 'off',
+    },
+  },
+  ...parts.map((part) => ({
+    files: [`${part}/src/**/*.ts`],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        { patterns: [{ group: [...arrows[part], ...parts.filter((other) => other !== part).map((other) => `**/../${other}/**`)], message: `${part} must not know that; see docs/architecture.md.` }] },
+      ],
+    },
+  })),
+  {
+    files: ['core/src/**/*.ts'],
+    ignores: ['**/*.spec.ts', '**/testing/**'],
+    rules: {
+      'no-restricted-globals': ['error', 'window', 'document', 'Date', 'process', 'fetch', 'crypto'],
+      'no-restricted-properties': ['error', { object: 'Math', property: 'random', message: 'core has no randomness' }],
+    },
+  },
+  {
+    files: ['web/src/**/*.ts'],
+    extends: [...angular.configs.tsRecommended],
+    processor: angular.processInlineTemplates,
+    rules: {
+      '@angular-eslint/component-selector': ['error', { type: 'element', prefix: 'ox', style: 'kebab-case' }],
+    },
+  },
+  { files: ['web/src/**/*.html'], extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility] },
+);

@@ -1,0 +1,5 @@
+import { buildWhenNeeded, installWhenNeeded } from './steps.mjs';
+
+// `npm run build`: everything that `npm start` needs.
+installWhenNeeded();
+buildWhenNeeded();

@@ -1,0 +1,54 @@
+import { spawnSync } from 'node:child_process';
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import { bin, buildWhenNeeded, installWhenNeeded, root, run } from './steps.mjs';
+
+// `npm test`: lint, types, units on Node, units in Chromium, end-to-end in Chromium. Ends with "N passed, N failed".
+installWhenNeeded();
+const chromium = installChromiumWhenNeeded();
+const counts = { passed: 0, failed: 0 };
+
+/** Runs one part and adds up what its output says; a part that fails without saying so counts as one failure. */
+function part(name, command, args, { cwd = root, env = {} } = {}, read = () => null) {
+  console.log(`\n== ${name} ==`);
+  const { stdout, stderr, status } = spawnSync(command, args, { cwd, env: { ...process.env, CHROME_BIN: chromium, NG_CLI_ANALYTICS: 'false', ...env }, encoding: 'utf8', maxBuffer: 256 * 1024 * 1024 });
+  const output = `${stdout}\n${stderr}`;
+  const found = read(output) ?? { passed: status === 0 ? 1 : 0, failed: 0 };
+  const failed = status === 0 ? found.failed : Math.max(1, found.failed);
+  counts.passed += found.passed;
+  counts.failed += failed;
+  if (failed > 0) console.log(output.slice(-20_000));
+  console.log(`${name}: ${found.passed} passed, ${failed} failed`);
+}
+
+const jasmine = (output) => {
+  const [, specs, failures] = /(\d+) specs?, (\d+) failures?/.exec(output) ?? [];
+  return specs === undefined ? null : { passed: Number(specs) - Number(failures), failed: Number(failures) };
+};
+const karma = (output) => {
+  const [, done, all, rest] = [...output.matchAll(/Executed (\d+) of (\d+)([^\n\r]*)/g)].at(-1) ?? [];
+  if (done === undefined) return null;
+  const failed = Number(/\((\d+) FAILED\)/.exec(rest)?.[1] ?? 0) + Number(all) - Number(done);
+  return { passed: Number(all) - failed, failed };
+};
+const playwright = (output) => ({ passed: Number(/(\d+) passed/.exec(output)?.[1] ?? 0), failed: Number(/(\d+) failed/.exec(output)?.[1] ?? 0) });
+
+buildWhenNeeded();
+part('lint', bin('eslint'), ['.', '--max-warnings', '0']);
+part('format', bin('prettier'), ['--check', '.']);
+part('units on Node', bin('jasmine'), ['--config=jasmine.json'], {}, jasmine);
+part('units in Chromium', bin('ng'), ['test'], { cwd: join(root, 'web') }, karma);
+part('end to end', bin('playwright'), ['test'], { cwd: join(root, 'e2e') }, playwright);
+console.log(`\n${counts.passed} passed, ${counts.failed} failed`);
+process.exit(counts.failed === 0 ? 0 : 1);
+
+/** Debian's Chromium, from its packages when it is absent. */
+function installChromiumWhenNeeded() {
+  const places = [process.env.CHROME_BIN, '/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'];
+  const held = places.find((place) => place && existsSync(place));
+  if (held) return held;
+  console.log('Installing Chromium from the packages of the system …');
+  run('apt-get', ['update'], { mayFail: true });
+  run('apt-get', ['install', '-y', '--no-install-recommends', 'chromium']);
+  return '/usr/bin/chromium';
+}

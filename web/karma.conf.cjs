@@ -1,0 +1,23 @@
+const { existsSync } = require('node:fs');
+
+process.env.CHROME_BIN ??= ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find(existsSync);
+
+/** Runs the specs in Debian's Chromium. The randomised core suites need longer than Karma's usual patience. */
+module.exports = (config) =>
+  config.set({
+    frameworks: ['jasmine'],
+    plugins: [require('karma-jasmine'), require('karma-chrome-launcher')],
+    client: { jasmine: { random: false, timeoutInterval: 180000 } },
+    reporters: ['progress'],
+    browsers: ['Headless'],
+    customLaunchers: {
+      Headless: {
+        base: 'ChromeHeadless',
+        flags: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+      },
+    },
+    browserNoActivityTimeout: 300000,
+    browserDisconnectTimeout: 20000,
+    captureTimeout: 120000,
+    restartOnFileChange: false,
+  });

@@ -1,0 +1,24 @@
+import { provideHttpClient, withFetch } from '@angular/common/http';
+import type { ApplicationConfig } from '@angular/core';
+import { provideBrowserGlobalErrorListeners, provideZonelessChangeDetection } from '@angular/core';
+import { provideRouter, withComponentInputBinding } from '@angular/router';
+import { provideEffects } from '@ngrx/effects';
+import { provideState, provideStore } from '@ngrx/store';
+import { routes } from './app.routes';
+import { provideIcons } from './look/icons';
+import { session, sessionEffects } from './session/session.store';
+import { shelf, shelfEffects } from './shelf/shelf.store';
+
+export const appConfig: ApplicationConfig = {
+  providers: [
+    provideBrowserGlobalErrorListeners(),
+    provideZonelessChangeDetection(),
+    provideRouter(routes, withComponentInputBinding()),
+    provideHttpClient(withFetch()),
+    provideStore(),
+    provideState(session),
+    provideState(shelf),
+    provideEffects(sessionEffects, shelfEffects),
+    provideIcons(),
+  ],
+};

@@ -1,0 +1,366 @@
+import { ChangeDetectionStrategy, Component, ElementRef, computed, effect, inject, input, linkedSignal, signal, untracked, viewChild } from '@angular/core';
+import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { FormControl, ReactiveFormsModule } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import { MatDialog } from '@angular/material/dialog';
+import { MatIconModule } from '@angular/material/icon';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { Title } from '@angular/platform-browser';
+import { Router, RouterLink } from '@angular/router';
+import type { DocumentSummary, Person, Version, WireEdit } from '@oxbow/contract';
+import { sittings } from '@oxbow/core/history';
+import { Store } from '@ngrx/store';
+import { catchError, combineLatest, firstValueFrom, map, of, switchMap } from 'rxjs';
+import { Api, saidOf } from '../api/api';
+import { LiveChannel } from '../live/channel';
+import { session } from '../session/session.store';
+import { shelf } from '../shelf/shelf.store';
+import type { Range } from '../tideline/layout';
+import { placeOf } from '../tideline/layout';
+import type { Pick } from '../tideline/tideline';
+import { Tideline } from '../tideline/tideline';
+import { Editor } from './editor';
+import { DeskHistory } from './history';
+import { writingPlugins } from './keys';
+import { KeysHelp } from './keys-help';
+import { LiveDocument } from './live-document';
+import { Log } from './log';
+import type { Preview } from './moment-card';
+import { MomentCard } from './moment-card';
+import type { Look } from './past';
+import { Past } from './past';
+import { keepPlace, recallPlace } from './place';
+import { presencePlugin } from './presence';
+
+/** A quiet word to whoever has the document open, with something that can be done about it. */
+interface Word {
+  readonly text: string;
+  readonly act?: { readonly label: string; readonly run: () => void };
+}
+
+const SITTING = 10 * 60_000;
+const CARD = 460;
+
+/** A document open: the page in the middle, its history along the bottom. */
+@Component({
+  selector: 'ox-desk',
+  imports: [Editor, Log, MatButtonModule, MatCheckboxModule, MatIconModule, MatProgressBarModule, MomentCard, Past, ReactiveFormsModule, RouterLink, Tideline],
+  providers: [LiveDocument, DeskHistory],
+  templateUrl: './desk.html',
+  styleUrl: './desk.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { '(document:keydown)': 'key($event)' },
+})
+export class Desk {
+  readonly id = input.required<string>();
+  /** Moments by seq, as the address bar holds them. */
+  readonly earlier = input<string>();
+  readonly later = input<string>();
+  /** `last` opens the last sitting. */
+  readonly history = input<string>();
+
+  private readonly api = inject(Api);
+  private readonly router = inject(Router);
+  private readonly dialog = inject(MatDialog);
+  private readonly pageTitle = inject(Title);
+  private readonly store = inject(Store);
+  protected readonly live = inject(LiveDocument);
+  protected readonly log = inject(DeskHistory);
+  private readonly stage = viewChild<ElementRef<HTMLElement>>('stage');
+  private readonly tideline = viewChild(Tideline);
+  private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
+
+  protected readonly people = this.store.selectSignal(session.selectPeopleById);
+  private readonly me = this.store.selectSignal(session.selectPerson);
+  private readonly collections = this.store.selectSignal(shelf.selectCollections);
+  protected readonly document = signal<DocumentSummary | null>(null);
+  protected readonly collection = computed(() => this.collections().find(({ id }) => id === this.document()?.collection)?.name ?? 'Shelf');
+  protected readonly pick = computed<Pick | null>(() => {
+    const [earlier, later] = [Number(this.earlier() ?? NaN), Number(this.later() ?? NaN)];
+    return Number.isInteger(earlier) && Number.isInteger(later) && earlier >= 0 && earlier <= later ? { earlier, later } : null;
+  });
+  private readonly wanted = signal<Range | null>(null);
+  protected readonly range = computed<Range>(() => this.wanted() ?? { first: 1, last: Math.max(1, this.log.head()) });
+  protected readonly here = signal<ReadonlyMap<string, Person>>(new Map());
+  protected readonly hereNow = computed(() => [...new Map([...this.here().values()].map((person) => [person.id, person])).values()]);
+  protected readonly folded = signal(false);
+  protected readonly showLog = signal(false);
+  protected readonly marked = signal(true);
+  protected readonly words = signal<readonly Word[]>([]);
+  protected readonly looking = signal<'idle' | 'busy'>('idle');
+  protected readonly lookTrouble = signal('');
+  protected readonly look = toSignal(
+    combineLatest([toObservable(this.id), toObservable(this.pick)]).pipe(
+      switchMap(([id, pick]) => {
+        if (!pick) return of<Look | null>(null);
+        this.looking.set('busy');
+        return combineLatest({ earlier: this.api.moment(id, pick.earlier), later: this.api.moment(id, pick.later), comparison: this.api.compare(id, pick.earlier, pick.later) }).pipe(
+          catchError((error: unknown) => {
+            this.lookTrouble.set(saidOf(error));
+            return of<Look | null>(null);
+          }),
+        );
+      }),
+      map((look) => {
+        this.looking.set('idle');
+        return look;
+      }),
+    ),
+    { initialValue: null },
+  );
+  protected readonly at = linkedSignal<Look | null, number | null>({ source: this.look, computation: (look) => (look && look.comparison.changes.length > 0 ? 0 : null) });
+  protected readonly version = computed(() => {
+    const look = this.look();
+    return look ? this.log.versionAt(look.later.seq) : null;
+  });
+  protected readonly isNow = computed(() => this.pick()?.later === this.log.head());
+  protected readonly mayWrite = computed(() => this.live.start()?.role !== 'viewer');
+  protected readonly preview = linkedSignal<Look | null, Preview | null>({ source: this.look, computation: () => null });
+  protected readonly restoring = signal(false);
+  protected readonly keeping = signal(false);
+  protected readonly comment = new FormControl('', { nonNullable: true });
+  protected readonly major = new FormControl(false, { nonNullable: true });
+  protected readonly naming = signal(false);
+  protected readonly title = new FormControl('', { nonNullable: true });
+  protected readonly cardLeft = computed(() => {
+    const line = this.tideline();
+    const pick = this.pick();
+    if (!line || !pick) return 16;
+    const width = this.element.nativeElement.clientWidth;
+    return Math.max(8, Math.min(width - CARD - 8, 16 + placeOf(line.layout(), pick.later) - CARD / 2));
+  });
+  protected readonly place = computed(() => recallPlace(this.id()));
+
+  constructor() {
+    const channel = inject(LiveChannel);
+    effect(() => untracked(() => this.begin(this.id())));
+    this.live.edits.pipe(takeUntilDestroyed()).subscribe((edits) => this.heard(edits));
+    this.live.said.pipe(takeUntilDestroyed()).subscribe((text) => this.say({ text }));
+    channel.on('version').pipe(takeUntilDestroyed()).subscribe(({ document, version }) => document === this.id() && this.log.addVersion(version));
+    channel.on('shelf').pipe(takeUntilDestroyed()).subscribe(({ document }) => document === this.id() && void this.describe());
+    channel.on('presence').pipe(takeUntilDestroyed()).subscribe(({ document, client, person: id }) => {
+      const person = this.people().get(id);
+      if (document === this.id() && person) this.here.update((here) => new Map([...here, [client, person]]));
+    });
+    channel.on('left').pipe(takeUntilDestroyed()).subscribe(({ document, client }) => {
+      if (document === this.id()) this.here.update((here) => new Map([...here].filter(([one]) => one !== client)));
+    });
+    effect(() => {
+      const document = this.document();
+      if (document) this.pageTitle.setTitle(`${document.title} · Oxbow Tide`);
+    });
+    effect(() => {
+      const start = this.live.start();
+      const me = untracked(this.me);
+      if (start && me) {
+        untracked(() => this.here.update((here) => new Map([...here, [this.live.client, me]])));
+        setTimeout(() => this.backToPlace());
+      }
+    });
+    effect(() => {
+      if (this.history() === 'last' && this.log.head() > 0) untracked(() => this.openLastSitting());
+    });
+  }
+
+  private begin(id: string): void {
+    const place = recallPlace(id);
+    this.wanted.set(place.range);
+    this.folded.set(place.folded);
+    this.showLog.set(place.log);
+    this.live.open(id, [...writingPlugins((which) => this.live.undo(which), () => this.toTools()), presencePlugin()]);
+    void this.describe();
+    void this.log.load(id);
+  }
+
+  private async describe(): Promise<void> {
+    try {
+      this.document.set(await firstValueFrom(this.api.document(this.id())));
+    } catch (error) {
+      this.lookTrouble.set(saidOf(error));
+    }
+  }
+
+  private heard(edits: readonly WireEdit[]): void {
+    const [head, wanted] = [this.log.head(), this.wanted()];
+    this.log.add(edits);
+    if (wanted?.last === head) this.wanted.set({ ...wanted, last: this.log.head() });
+    for (const edit of edits) {
+      const name = this.people().get(edit.author)?.name ?? 'Somebody';
+      const look = { label: 'Look at what that changed', run: () => this.go({ earlier: edit.seq - 1, later: edit.seq }) };
+      if (edit.author === this.me()?.id) continue;
+      if (edit.cause.kind === 'restore') this.say({ text: `${name} brought back ${edit.cause.number === undefined ? 'an earlier moment' : `version ${edit.cause.number}`}.`, act: look });
+      if (edit.cause.kind === 'takeBack') this.say({ text: `${name} took a change back.`, act: look });
+      if (edit.cause.kind === 'filing') this.say({ text: `${name} filed ${edit.cause.file} as the next version.`, act: look });
+    }
+  }
+
+  private say(word: Word): void {
+    this.words.update((words) => [...words.slice(-2), word]);
+  }
+
+  protected hush(word: Word): void {
+    this.words.update((words) => words.filter((one) => one !== word));
+  }
+
+  protected actOn(word: Word): void {
+    this.hush(word);
+    word.act?.run();
+  }
+
+  /** Goes to a pair of moments, or back to now; the address bar holds where one is. */
+  protected go(pick: Pick | null): void {
+    this.lookTrouble.set('');
+    if (pick && !this.pick()) this.rememberScroll();
+    void this.router.navigate([], { queryParams: pick ?? {}, replaceUrl: this.pick() !== null });
+    if (!pick) setTimeout(() => this.backToPlace());
+  }
+
+  private openLastSitting(): void {
+    const last = sittings(this.log.traces(), SITTING).at(-1);
+    if (last) this.go({ earlier: last.first - 1, later: last.last });
+  }
+
+  protected openVersion(version: Version): void {
+    const before = this.log.versions().find((one) => one.number === version.number - 1);
+    this.go({ earlier: before?.seq ?? version.seq, later: version.seq });
+  }
+
+  protected zoomTo(range: Range): void {
+    const whole = range.first === 1 && range.last === this.log.head();
+    this.wanted.set(whole ? null : range);
+    keepPlace(this.id(), { range: whole ? null : range });
+  }
+
+  protected fold(): void {
+    this.folded.update((folded) => !folded);
+    keepPlace(this.id(), { folded: this.folded() });
+  }
+
+  protected toggleLog(): void {
+    this.showLog.update((shown) => !shown);
+    this.folded.set(false);
+    keepPlace(this.id(), { log: this.showLog(), folded: false });
+  }
+
+  protected rememberSelection(selection: { anchor: number; head: number }): void {
+    keepPlace(this.id(), { selection });
+  }
+
+  protected rememberScroll(): void {
+    const stage = this.stage()?.nativeElement;
+    if (stage && !this.pick()) keepPlace(this.id(), { scroll: stage.scrollTop });
+  }
+
+  private backToPlace(): void {
+    this.stage()?.nativeElement.scrollTo({ top: recallPlace(this.id()).scroll });
+  }
+
+  protected stepChange(direction: 1 | -1): void {
+    const count = this.look()?.comparison.changes.length ?? 0;
+    if (count === 0) return;
+    const next = (this.at() ?? -1) + direction;
+    if (next < 0 || next >= count) this.say({ text: direction === 1 ? 'That was the last change; beginning again at the first.' : 'That was the first change; going on from the last.' });
+    this.at.set((next + count) % count);
+  }
+
+  protected async askPreview(): Promise<void> {
+    const look = this.look();
+    if (!look) return;
+    try {
+      const comparison = await firstValueFrom(this.api.compare(this.id(), look.later.seq, this.log.head()));
+      const { wordsAdded, wordsRemoved } = comparison.totals;
+      const turned = { ...comparison, totals: { ...comparison.totals, wordsAdded: wordsRemoved, wordsRemoved: wordsAdded } };
+      this.preview.set({ comparison: turned, since: this.log.head() - look.later.seq });
+    } catch (error) {
+      this.say({ text: saidOf(error) });
+    }
+  }
+
+  protected async restore(): Promise<void> {
+    const look = this.look();
+    if (!look) return;
+    this.restoring.set(true);
+    const what = this.version();
+    try {
+      const { seq, version } = await firstValueFrom(this.api.restore(this.id(), look.later.seq, what?.number ?? null));
+      this.go(null);
+      this.say({
+        text: `${what ? `Version ${what.number}` : 'That moment'} is back on top, as version ${version.number}.`,
+        act: { label: 'Take the restore back', run: () => void this.takeBack(seq) },
+      });
+    } catch (error) {
+      this.say({ text: saidOf(error) });
+    } finally {
+      this.restoring.set(false);
+    }
+  }
+
+  private async takeBack(seq: number): Promise<void> {
+    try {
+      const { version } = await firstValueFrom(this.api.takeBack(this.id(), seq));
+      this.say({ text: `The restore is taken back; what was there before is version ${version.number} now.` });
+    } catch (error) {
+      this.say({ text: saidOf(error) });
+    }
+  }
+
+  protected async keep(): Promise<void> {
+    this.keeping.set(false);
+    try {
+      const version = await firstValueFrom(this.api.keepVersion(this.id(), this.comment.value.trim(), this.major.value));
+      this.comment.setValue('');
+      this.say({ text: `Kept as version ${version.number} (${version.label}).` });
+    } catch (error) {
+      this.say({ text: saidOf(error) });
+    }
+  }
+
+  protected startNaming(): void {
+    if (!this.mayWrite()) return;
+    this.title.setValue(this.document()?.title ?? '');
+    this.naming.set(true);
+    setTimeout(() => this.element.nativeElement.querySelector<HTMLInputElement>('.retitle')?.select());
+  }
+
+  protected async rename(): Promise<void> {
+    if (!this.naming()) return;
+    this.naming.set(false);
+    const title = this.title.value.trim();
+    if (!title || title === this.document()?.title) return;
+    try {
+      this.document.set(await firstValueFrom(this.api.changeDocument(this.id(), { title })));
+    } catch (error) {
+      this.say({ text: saidOf(error) });
+    }
+  }
+
+  private toTools(): boolean {
+    this.element.nativeElement.querySelector<HTMLElement>('ox-tools [data-first]')?.focus();
+    return true;
+  }
+
+  protected key(event: KeyboardEvent): void {
+    if (event.defaultPrevented || event.ctrlKey || event.metaKey) return;
+    const target = event.target as HTMLElement;
+    const typing = target.isContentEditable || /^(input|textarea|select)$/i.test(target.tagName);
+    if (event.altKey && event.key.toLowerCase() === 't') return this.toTideline(event);
+    if (event.key === 'Escape' && this.pick() && !typing && !target.closest('.cdk-overlay-container')) return this.go(null);
+    if (typing || event.altKey) return;
+    const acts: Record<string, () => void> = {
+      j: () => this.stepChange(1),
+      k: () => this.stepChange(-1),
+      m: () => this.marked.update((marked) => !marked),
+      '?': () => void this.dialog.open(KeysHelp),
+    };
+    acts[event.key.length === 1 ? event.key.toLowerCase() : event.key]?.();
+  }
+
+  private toTideline(event: KeyboardEvent): void {
+    event.preventDefault();
+    this.folded.set(false);
+    this.showLog.set(false);
+    if (!this.pick()) this.openLastSitting();
+    setTimeout(() => this.element.nativeElement.querySelector<SVGElement>('[data-handle="later"]')?.focus(), 50);
+  }
+}

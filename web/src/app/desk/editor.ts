@@ -1,0 +1,137 @@
+import { ChangeDetectionStrategy, Component, ElementRef, afterNextRender, effect, inject, input, output, signal, viewChild } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { textSchema } from '@oxbow/core/content';
+import { Store } from '@ngrx/store';
+import { TextSelection } from 'prosemirror-state';
+import type { EditorState } from 'prosemirror-state';
+import { EditorView } from 'prosemirror-view';
+import { firstValueFrom } from 'rxjs';
+import { Api, saidOf } from '../api/api';
+import { LiveChannel } from '../live/channel';
+import { session } from '../session/session.store';
+import { imageView } from './images';
+import { LiveDocument } from './live-document';
+import { presenceKey } from './presence';
+import { Tools } from './tools';
+
+const PRESENCE_EVERY = 200;
+
+/** The page one writes on, as it is now. */
+@Component({
+  selector: 'ox-editor',
+  imports: [Tools],
+  template: `
+    <div #page class="page-text"></div>
+    @if (shown(); as editor) {
+      @if (writable()) {
+        <ox-tools [view]="editor" [state]="state()!" [document]="id()" />
+      }
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Editor {
+  readonly id = input.required<string>();
+  readonly start = input.required<EditorState>();
+  readonly writable = input.required<boolean>();
+  /** Where the selection stood when this document was last open here. */
+  readonly selection = input<{ anchor: number; head: number } | null>(null);
+  readonly selected = output<{ anchor: number; head: number }>();
+
+  private readonly page = viewChild.required<ElementRef<HTMLElement>>('page');
+  private readonly live = inject(LiveDocument);
+  private readonly api = inject(Api);
+  private readonly people = inject(Store).selectSignal(session.selectPeopleById);
+  private lastPresence = 0;
+  protected readonly shown = signal<EditorView | null>(null);
+  protected readonly state = signal<EditorState | null>(null);
+
+  constructor() {
+    const channel = inject(LiveChannel);
+    channel.on('presence').pipe(takeUntilDestroyed()).subscribe(({ document, client, person: who, head }) => {
+      const person = this.people().get(who);
+      const view = this.shown();
+      if (document === this.id() && person && view) view.dispatch(view.state.tr.setMeta(presenceKey, { client, caret: { client, person, head } }));
+    });
+    channel.on('left').pipe(takeUntilDestroyed()).subscribe(({ document, client }) => {
+      const view = this.shown();
+      if (document === this.id() && view) view.dispatch(view.state.tr.setMeta(presenceKey, { client, caret: null }));
+    });
+    afterNextRender(() => this.begin());
+    effect((onCleanup) => {
+      const view = this.shown();
+      onCleanup(() => view?.destroy());
+    });
+    effect(() => {
+      const writable = this.writable();
+      this.shown()?.setProps({ editable: () => writable });
+    });
+  }
+
+  private begin(): void {
+    const view: EditorView = new EditorView(
+      { mount: this.page().nativeElement },
+      {
+        state: this.start(),
+        editable: () => this.writable(),
+        nodeViews: { image: imageView(this.id()) },
+        attributes: { role: 'textbox', 'aria-multiline': 'true', 'aria-label': 'The document', spellcheck: 'true' },
+        dispatchTransaction: (tr) => {
+          view.updateState(view.state.apply(tr));
+          this.live.wrote(tr);
+          this.state.set(view.state);
+          if (tr.selectionSet || tr.docChanged) this.told(view.state);
+        },
+        handleClick: (_view, position, event) => this.tick(view, position, event),
+        handlePaste: (_view, event) => this.takeImages(view, event.clipboardData?.files, null),
+        handleDrop: (_view, event) => this.takeImages(view, event.dataTransfer?.files, view.posAtCoords({ left: event.clientX, top: event.clientY })?.pos ?? null),
+      },
+    );
+    const place = this.selection();
+    const size = view.state.doc.content.size;
+    if (place) view.dispatch(view.state.tr.setSelection(TextSelection.between(view.state.doc.resolve(Math.min(place.anchor, size)), view.state.doc.resolve(Math.min(place.head, size)))));
+    this.live.attach(view);
+    this.state.set(view.state);
+    this.shown.set(view);
+    view.focus();
+  }
+
+  private told(state: EditorState): void {
+    const { anchor, head } = state.selection;
+    this.selected.emit({ anchor, head });
+    const now = Date.now();
+    if (now - this.lastPresence < PRESENCE_EVERY) return;
+    this.lastPresence = now;
+    this.live.present(anchor, head);
+  }
+
+  /** A click on the box of a check-list item ticks it. */
+  private tick(view: EditorView, position: number, event: MouseEvent): boolean {
+    const item = (event.target as HTMLElement).closest('li[data-checked]');
+    if (!item || event.clientX > item.getBoundingClientRect().left + 24 || !this.writable()) return false;
+    const $position = view.state.doc.resolve(position);
+    for (let depth = $position.depth; depth > 0; depth--) {
+      const node = $position.node(depth);
+      if (node.type.name !== 'check_item') continue;
+      view.dispatch(view.state.tr.setNodeAttribute($position.before(depth), 'checked', !node.attrs['checked']));
+      return true;
+    }
+    return false;
+  }
+
+  private takeImages(view: EditorView, files: FileList | undefined, at: number | null): boolean {
+    const images = [...(files ?? [])].filter((file) => file.type.startsWith('image/'));
+    for (const file of images) void this.putImage(view, file, at);
+    return images.length > 0;
+  }
+
+  private async putImage(view: EditorView, file: File, at: number | null): Promise<void> {
+    try {
+      const { hash } = await firstValueFrom(this.api.storeImage(this.id(), file));
+      const image = textSchema.node('image', { hash, alt: file.name.replace(/\.\w+$/, '') });
+      view.dispatch(at === null ? view.state.tr.replaceSelectionWith(image) : view.state.tr.insert(Math.min(at, view.state.doc.content.size), image));
+    } catch (error) {
+      this.live.said.next(saidOf(error));
+    }
+  }
+}

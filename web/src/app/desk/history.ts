@@ -1,0 +1,76 @@
+import { Injectable, computed, inject, signal } from '@angular/core';
+import type { History, Version, WireEdit } from '@oxbow/contract';
+import type { Cause, Trace } from '@oxbow/core/history';
+import { EMPTY, expand, firstValueFrom, reduce } from 'rxjs';
+import { Api, saidOf } from '../api/api';
+
+/** What is known of one document's history without its content: every edit's trace, why it was made, and the versions. */
+@Injectable()
+export class DeskHistory {
+  private readonly api = inject(Api);
+  private readonly known = signal<readonly Trace[]>([]);
+  private readonly why = signal<ReadonlyMap<number, Cause>>(new Map());
+  private readonly cut = signal<readonly Version[]>([]);
+  private readonly failed = signal('');
+  private id = '';
+
+  readonly traces = this.known.asReadonly();
+  /** Causes of edits that are not plain writing, by seq. */
+  readonly causes = this.why.asReadonly();
+  /** Versions, newest first. */
+  readonly versions = this.cut.asReadonly();
+  readonly trouble = this.failed.asReadonly();
+  readonly head = computed(() => this.known().at(-1)?.seq ?? 0);
+
+  async load(id: string): Promise<void> {
+    this.id = id;
+    try {
+      const [history, versions] = await Promise.all([
+        firstValueFrom(this.api.history(id, 0)),
+        firstValueFrom(
+          this.api.versions(id).pipe(
+            expand((page) => (page.next ? this.api.versions(id, page.next) : EMPTY)),
+            reduce<{ items: Version[] }, Version[]>((all, page) => [...all, ...page.items], []),
+          ),
+        ),
+      ]);
+      this.known.set(tracesOf(history));
+      this.why.set(new Map(history.events.map(({ seq, cause }) => [seq, cause as Cause])));
+      this.cut.set(versions);
+      this.failed.set('');
+    } catch (error) {
+      this.failed.set(saidOf(error));
+    }
+  }
+
+  /** The line grows by itself: takes in what was accepted since. */
+  add(edits: readonly WireEdit[]): void {
+    const head = this.head();
+    const fresh = edits.filter((edit) => edit.seq > head);
+    const first = fresh[0];
+    if (!first) return;
+    if (first.seq > head + 1) return void this.load(this.id);
+    this.known.update((traces) => [...traces, ...fresh.map((edit) => ({ seq: edit.seq, at: edit.acceptedAt, author: edit.author, wordsIn: edit.wordsIn, wordsOut: edit.wordsOut }))]);
+    const events = fresh.filter((edit) => edit.cause.kind !== 'writing');
+    if (events.length > 0) this.why.update((causes) => new Map([...causes, ...events.map((edit): [number, Cause] => [edit.seq, edit.cause as Cause])]));
+  }
+
+  addVersion(version: Version): void {
+    this.cut.update((versions) => [version, ...versions.filter(({ number }) => number !== version.number)].sort((a, b) => b.number - a.number));
+  }
+
+  /** The version that ends with an edit, if one does. */
+  versionAt(seq: number): Version | null {
+    return this.cut().find((version) => version.seq === seq) ?? null;
+  }
+}
+
+function tracesOf(history: History): Trace[] {
+  return history.at.map((at, i) => ({
+    seq: history.from + i,
+    at,
+    author: history.people[history.who[i] ?? 0] ?? '',
+    wordsIn: history.wordsIn[i] ?? 0,
+    wordsOut: history.wordsOut[i] ?? 0,
+  }));
+}

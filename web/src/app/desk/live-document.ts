@@ -1,0 +1,259 @@
+import type { Signal } from '@angular/core';
+import { DestroyRef, Injectable, computed, inject, signal } from '@angular/core';
+import type { EditsMessage, Role, WireEdit } from '@oxbow/contract';
+import { textSchema } from '@oxbow/core/content';
+import { EDIT_SPAN, Gap, Writer } from '@oxbow/core/history';
+import type { OwnCause, Source } from '@oxbow/core/history';
+import { Store } from '@ngrx/store';
+import { format } from 'date-fns';
+import { Node } from 'prosemirror-model';
+import { EditorState } from 'prosemirror-state';
+import type { Plugin, Transaction } from 'prosemirror-state';
+import { Step } from 'prosemirror-transform';
+import type { EditorView } from 'prosemirror-view';
+import { Subject } from 'rxjs';
+import { LiveChannel, Refused } from '../live/channel';
+import { Outbox } from '../live/outbox';
+import { session } from '../session/session.store';
+
+/** Marks a transaction that brings in what the server accepted; it is not sent again. */
+export const REMOTE = 'remote';
+/** Carries the cause and sources of an undo or redo. */
+export const OWN = 'own';
+
+export interface OwnMeta {
+  readonly cause: OwnCause;
+  readonly sources: readonly Source[];
+}
+
+type Saving = { readonly kind: 'kept'; readonly at: number | null } | { readonly kind: 'sending' };
+
+/**
+ * The document on the desk as it lives: what is typed goes out, what others type comes in, and what is not acknowledged
+ * yet is kept on the device. One for each open desk.
+ */
+@Injectable()
+export class LiveDocument {
+  private readonly channel = inject(LiveChannel);
+  private readonly outbox = inject(Outbox);
+  private readonly me = inject(Store).selectSignal(session.selectPerson);
+  private readonly saving = signal<Saving>({ kind: 'kept', at: null });
+  private readonly opened = signal<{ state: EditorState; role: Role } | null>(null);
+  private readonly failed = signal('');
+  private readonly held = signal(0);
+  private readonly incoming = new Subject<readonly WireEdit[]>();
+  private readonly stops: (() => void)[] = [];
+  private writer: Writer | null = null;
+  private view: EditorView | null = null;
+  private id = '';
+  private joining: readonly WireEdit[][] | null = null;
+  private sending: ReturnType<typeof setTimeout> | null = null;
+  private busy = false;
+  private plugins: Plugin[] = [];
+
+  readonly client = crypto.randomUUID().replaceAll('-', '').slice(0, 12);
+  /** The state the editor starts with, and what one may do; null until the document is there. */
+  readonly start = this.opened.asReadonly();
+  /** Why the document cannot be shown or written in any more; empty while all is well. */
+  readonly trouble: Signal<string> = this.failed.asReadonly();
+  /** What others and oneself wrote, as the server accepted it. */
+  readonly edits = this.incoming.asObservable();
+  /** A word to the writer, such as why something could not be undone. */
+  readonly said = new Subject<string>();
+  /** What is saved, in words. */
+  readonly saved = computed(() => {
+    const waiting = this.held();
+    const edits = waiting === 1 ? '1 edit waits' : `${waiting} edits wait`;
+    if (!this.channel.connected()) return waiting > 0 ? `Away from the server: ${edits} on this device` : 'Away from the server: you can go on writing';
+    const saving = this.saving();
+    if (saving.kind === 'sending' || waiting > 0) return 'keeping …';
+    return saving.at === null ? 'every edit is kept' : `every edit kept, ${format(saving.at, 'HH:mm:ss')}`;
+  });
+
+  constructor() {
+    inject(DestroyRef).onDestroy(() => this.close());
+  }
+
+  /** Opens a document; the editor's plugins come with it. */
+  open(id: string, plugins: Plugin[]): void {
+    this.id = id;
+    this.plugins = plugins;
+    this.stops.push(this.outbox.claim(this.client));
+    const heard = this.channel.on('edits').subscribe(({ document, edits }) => document === this.id && this.hear(edits));
+    const revoked = this.channel.on('revoked').subscribe(({ document }) => {
+      if (document === this.id) this.failed.set('This document is no longer shared with you.');
+    });
+    this.stops.push(
+      () => heard.unsubscribe(),
+      () => revoked.unsubscribe(),
+      this.channel.whenConnected(() => void this.join()),
+    );
+  }
+
+  /** The editor shows itself, and what comes in goes to it. */
+  attach(view: EditorView): void {
+    this.view = view;
+  }
+
+  private close(): void {
+    this.flushSoon(0);
+    for (const stop of this.stops) stop();
+    this.channel.leave(this.id);
+  }
+
+  /** Takes in a transaction of the editor: own writing is kept and sent. */
+  wrote(tr: Transaction): void {
+    if (!tr.docChanged || tr.getMeta(REMOTE) || !this.writer) return;
+    const own = tr.getMeta(OWN) as OwnMeta | undefined;
+    this.writer.write(tr.before, tr.steps, Date.now(), own);
+    this.keep();
+    this.flushSoon(EDIT_SPAN);
+  }
+
+  /** Undoes or redoes this writer's own last act, and nobody else's. */
+  undo(which: 'undo' | 'redo'): boolean {
+    const { view, writer } = this;
+    if (!view || !writer || !(which === 'undo' ? writer.canUndo : writer.canRedo)) return false;
+    const result = writer[which](view.state.doc);
+    if (result.kind === 'conflict') this.said.next(`That cannot be ${which === 'undo' ? 'undone' : 'redone'} on its own: somebody has written inside it since.`);
+    if (result.kind !== 'steps') return true;
+    const tr = view.state.tr;
+    for (const step of result.steps) tr.step(step);
+    const meta: OwnMeta = { cause: { kind: which, of: result.of }, sources: result.sources };
+    view.dispatch(tr.setMeta(OWN, meta).scrollIntoView());
+    return true;
+  }
+
+  /** Tells others where this writer's caret stands. */
+  present(anchor: number, head: number): void {
+    if (this.writer && this.channel.connected()) this.channel.presence({ document: this.id, client: this.client, seq: this.writer.confirmed, anchor, head });
+  }
+
+  private async join(): Promise<void> {
+    this.joining = [];
+    try {
+      await this.sendStranded();
+      const joined = await this.channel.join(this.id, this.writer?.confirmed);
+      if (this.writer) {
+        this.take(joined.edits);
+        this.writer.reconnected();
+      } else this.begin(Node.fromJSON(textSchema, joined.content), joined.seq, joined.role);
+      for (const edits of this.joining) this.take(edits);
+      this.failed.set('');
+    } catch (error) {
+      this.fail(error);
+    } finally {
+      this.joining = null;
+    }
+    this.busy = false;
+    this.flushSoon(0);
+  }
+
+  private begin(doc: Node, seq: number, role: Role): void {
+    this.writer = new Writer(this.client, doc, seq);
+    this.opened.set({ state: EditorState.create({ doc, plugins: this.plugins }), role });
+  }
+
+  /** Sends what earlier windows of this person left behind here. The server knows what it has already. */
+  private async sendStranded(): Promise<void> {
+    const person = this.me()?.id;
+    if (!person || this.writer) return;
+    for (const kept of await this.outbox.stranded(person, this.id)) {
+      try {
+        await this.channel.send(kept.message);
+        await this.outbox.clear(kept.client);
+      } catch (error) {
+        if (!(error instanceof Refused)) throw error;
+        this.said.next(`Writing from another window could not be put in: ${error.message}`);
+      }
+    }
+  }
+
+  private hear(edits: readonly WireEdit[]): void {
+    if (this.joining) this.joining = [...this.joining, [...edits]];
+    else this.take(edits);
+  }
+
+  private take(edits: readonly WireEdit[]): void {
+    const { view, writer } = this;
+    if (!writer || edits.length === 0) return;
+    const fresh = edits.filter((edit) => edit.seq > writer.confirmed);
+    const state = view?.state ?? this.opened()?.state;
+    if (!state) return;
+    try {
+      const tr = state.tr;
+      writer.receive(fresh.map((edit) => ({ ...edit, steps: edit.steps.map((step) => Step.fromJSON(textSchema, step)) })), tr);
+      this.show(tr);
+    } catch (error) {
+      if (!(error instanceof Gap)) throw error;
+      void this.join();
+      return;
+    }
+    this.keep();
+    this.incoming.next(fresh);
+  }
+
+  private show(tr: Transaction): void {
+    if (tr.steps.length === 0) return;
+    tr.setMeta(REMOTE, true);
+    if (this.view) this.view.dispatch(tr);
+    else this.opened.update((opened) => opened && { ...opened, state: opened.state.apply(tr) });
+  }
+
+  private flushSoon(delay: number): void {
+    if (this.sending !== null && delay > 0) return;
+    if (this.sending !== null) clearTimeout(this.sending);
+    this.sending = setTimeout(() => {
+      this.sending = null;
+      void this.flush();
+    }, delay);
+  }
+
+  private async flush(): Promise<void> {
+    if (this.busy || this.joining || !this.channel.connected()) return;
+    const out = this.writer?.outgoing();
+    if (!out || !this.writer) return;
+    this.busy = true;
+    this.saving.set({ kind: 'sending' });
+    try {
+      const { results } = await this.channel.send(this.message(out));
+      this.adopt(results);
+      this.saving.set({ kind: 'kept', at: Date.now() });
+      this.busy = false;
+      if (this.writer.waiting.length > 0) this.flushSoon(0);
+    } catch (error) {
+      this.busy = false;
+      if (error instanceof Refused) this.fail(error);
+      else if (this.channel.connected()) void this.join();
+    }
+  }
+
+  private adopt(results: readonly { counter: number; seq: number | null; refusal?: { message: string } }[]): void {
+    const gone = results.filter((result) => result.seq === null);
+    const state = this.view?.state ?? this.opened()?.state;
+    if (gone.length > 0 && state && this.writer) {
+      const tr = state.tr;
+      this.writer.refused(gone.map((result) => result.counter), tr);
+      this.show(tr);
+      const why = gone.find((result) => result.refusal)?.refusal;
+      if (why) this.said.next(`The last change could not be taken: ${why.message}`);
+    }
+    this.keep();
+  }
+
+  private message({ base, edits }: ReturnType<Writer['unsent']>): EditsMessage {
+    const plain = edits.map((edit) => ({ ...edit, steps: edit.steps.map((step) => step.toJSON() as unknown) }));
+    return { document: this.id, client: this.client, base, edits: plain as unknown as EditsMessage['edits'] };
+  }
+
+  private keep(): void {
+    const person = this.me()?.id;
+    if (!this.writer || !person) return;
+    this.held.set(this.writer.waiting.length);
+    this.outbox.keep({ client: this.client, person, message: this.message(this.writer.unsent()) }).catch(() => this.said.next('This browser does not let anything be kept on the device.'));
+  }
+
+  private fail(error: unknown): void {
+    if (error instanceof Refused) this.failed.set(error.status === 404 ? 'There is no such document, or it is not shared with you.' : error.message);
+  }
+}

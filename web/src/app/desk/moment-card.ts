@@ -1,0 +1,67 @@
+import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatIconModule } from '@angular/material/icon';
+import { MatMenuModule } from '@angular/material/menu';
+import type { ComparisonResult, Person, Version } from '@oxbow/contract';
+import { colourOf } from '../look/colours';
+import { fullTime } from '../look/time';
+import type { Look } from './past';
+
+/** What restoring would do, compared with now; null while that is being worked out. */
+export interface Preview {
+  readonly comparison: ComparisonResult;
+  readonly since: number;
+}
+
+/** Stands on the tideline at its handle: which moment this is, who and what changed, and what can be done. */
+@Component({
+  selector: 'ox-moment-card',
+  imports: [MatButtonModule, MatIconModule, MatMenuModule],
+  templateUrl: './moment-card.html',
+  styleUrl: './moment-card.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { role: 'region', 'aria-label': 'The picked moment' },
+})
+export class MomentCard {
+  readonly look = input.required<Look>();
+  readonly version = input.required<Version | null>();
+  readonly people = input.required<ReadonlyMap<string, Person>>();
+  readonly at = input.required<number | null>();
+  readonly isNow = input.required<boolean>();
+  readonly mayRestore = input.required<boolean>();
+  readonly preview = input.required<Preview | null>();
+  readonly busy = input.required<boolean>();
+  readonly stepped = output<1 | -1>();
+  readonly previewAsked = output();
+  readonly restored = output();
+  readonly closed = output();
+
+  /** Whether the question before restoring is up; a new moment takes it down. */
+  protected readonly asking = linkedSignal({ source: this.look, computation: () => false });
+  protected readonly name = computed(() => {
+    const version = this.version();
+    return version ? `Version ${version.number}` : 'This moment';
+  });
+  protected readonly target = computed(() => {
+    const version = this.version();
+    return version ? `version ${version.number}` : 'this moment';
+  });
+  protected readonly same = computed(() => this.look().earlier.seq === this.look().later.seq);
+  protected readonly writers = computed(() => {
+    const ids = new Set(this.look().comparison.changes.flatMap((change) => change.credits.map((credit) => credit.person)));
+    if (ids.size === 0) ids.add(this.look().later.by);
+    return [...ids].flatMap((id) => this.people().get(id) ?? []);
+  });
+  protected readonly colourOf = colourOf;
+  protected readonly fullTime = fullTime;
+
+  protected ask(): void {
+    this.asking.set(true);
+    this.previewAsked.emit();
+  }
+
+  protected address(format: string): string {
+    const { document, seq } = this.look().later;
+    return `/api/documents/${document}/versions/@${seq}?format=${format}`;
+  }
+}

@@ -1,0 +1,87 @@
+import type { Signal } from '@angular/core';
+import { Injectable, signal } from '@angular/core';
+import type { Accepted, Answer, ClientToServer, EditsMessage, Joined, PresenceMessage, ServerToClient } from '@oxbow/contract';
+import { Observable } from 'rxjs';
+import { io } from 'socket.io-client';
+import type { Socket } from 'socket.io-client';
+
+type Events = { [K in keyof ServerToClient]: Parameters<ServerToClient[K]>[0] };
+
+/** How long an answer may take before the message counts as lost and is sent again. */
+const PATIENCE = 15_000;
+
+/** A problem that the server answered with. */
+export class Refused extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+  ) {
+    super(message);
+    this.name = 'Refused';
+  }
+}
+
+/** The live channel to the server: one connection for the whole app, opened when first needed. */
+@Injectable({ providedIn: 'root' })
+export class LiveChannel {
+  private socket: Socket<ServerToClient, ClientToServer> | null = null;
+  private readonly up = signal(false);
+
+  /** Whether the connection stands. */
+  readonly connected: Signal<boolean> = this.up.asReadonly();
+
+  private get open(): Socket<ServerToClient, ClientToServer> {
+    if (this.socket) return this.socket;
+    const socket: Socket<ServerToClient, ClientToServer> = io({ path: '/live', transports: ['websocket'], reconnectionDelay: 300, reconnectionDelayMax: 3000 });
+    socket.on('connect', () => this.up.set(true));
+    socket.on('disconnect', () => this.up.set(false));
+    this.socket = socket;
+    return socket;
+  }
+
+  /** Everything the server says under one name. */
+  on<K extends keyof Events>(event: K): Observable<Events[K]> {
+    return new Observable((subscriber) => {
+      const hear = (message: Events[K]): void => subscriber.next(message);
+      const socket = this.open;
+      socket.on(event as string as never, hear as never);
+      return () => socket.off(event as string as never, hear as never);
+    });
+  }
+
+  /** Calls back whenever the connection comes up, now too if it stands. Answers how to stop that. */
+  whenConnected(act: () => void): () => void {
+    const socket = this.open;
+    socket.on('connect', act);
+    if (socket.connected) act();
+    return () => socket.off('connect', act);
+  }
+
+  async join(document: string, since?: number): Promise<Joined> {
+    return answered(await this.open.timeout(PATIENCE).emitWithAck('join', since === undefined ? { document } : { document, since }));
+  }
+
+  async send(message: EditsMessage): Promise<Accepted> {
+    return answered(await this.open.timeout(PATIENCE).emitWithAck('edits', message));
+  }
+
+  presence(message: PresenceMessage): void {
+    if (this.open.connected) this.open.volatile.emit('presence', message);
+  }
+
+  leave(document: string): void {
+    this.socket?.emit('leave', { document });
+  }
+
+  /** Closes the connection; whoever signs in next gets one of their own. */
+  close(): void {
+    this.socket?.disconnect();
+    this.socket = null;
+    this.up.set(false);
+  }
+}
+
+function answered<T>(answer: Answer<T>): T {
+  if (answer.ok) return answer.value;
+  throw new Refused(answer.problem.status, answer.problem.detail ?? answer.problem.title);
+}

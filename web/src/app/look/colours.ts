@@ -1,0 +1,10 @@
+/**
+ * Colours of people, told apart by colour-blind readers too.
+ * Source: M. Okabe and K. Ito, "Color Universal Design" (2008); values from memory.
+ */
+const COLOURS = ['#0072b2', '#d55e00', '#009e73', '#cc79a7', '#e69f00', '#56b4e9'];
+
+/** The colour of the person with this index. */
+export function colourOf(index: number): string {
+  return COLOURS[index % COLOURS.length] as string;
+}

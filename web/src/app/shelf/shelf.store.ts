@@ -1,0 +1,150 @@
+import { inject } from '@angular/core';
+import type { Collection, DocumentPatch, DocumentSummary } from '@oxbow/contract';
+import { createEntityAdapter } from '@ngrx/entity';
+import type { EntityState } from '@ngrx/entity';
+import { Actions, createEffect, ofType } from '@ngrx/effects';
+import { createActionGroup, createFeature, createReducer, createSelector, emptyProps, on, props } from '@ngrx/store';
+import { catchError, concatMap, expand, EMPTY, forkJoin, map, mergeMap, of, reduce, switchMap } from 'rxjs';
+import { Api, saidOf } from '../api/api';
+import { LiveChannel } from '../live/channel';
+import { SessionEvents } from '../session/session.store';
+
+export const ShelfEvents = createActionGroup({
+  source: 'Shelf',
+  events: {
+    Opened: emptyProps(),
+    Loaded: props<{ documents: DocumentSummary[]; collections: Collection[] }>(),
+    'Loading failed': props<{ why: string }>(),
+    'Document changed elsewhere': props<{ id: string }>(),
+    'Document arrived': props<{ document: DocumentSummary }>(),
+    'Document gone': props<{ id: string }>(),
+    'Document change asked': props<{ id: string; patch: DocumentPatch }>(),
+    'Collection asked': props<{ name: string; id: string | null }>(),
+    'Collection arrived': props<{ collection: Collection }>(),
+    'Call failed': props<{ why: string }>(),
+    'Trouble read': emptyProps(),
+  },
+});
+
+interface State extends EntityState<DocumentSummary> {
+  readonly status: 'empty' | 'loading' | 'ready' | 'failed';
+  readonly collections: Collection[];
+  readonly trouble: string;
+}
+
+const adapter = createEntityAdapter<DocumentSummary>({ sortComparer: (a, b) => b.changedAt.localeCompare(a.changedAt) });
+const initial: State = adapter.getInitialState({ status: 'empty' as const, collections: [], trouble: '' });
+
+/** A collection with its documents, as the shelf shows them; `id` is null for documents in none. */
+export interface Board {
+  readonly id: string | null;
+  readonly name: string;
+  readonly documents: DocumentSummary[];
+}
+
+export const shelf = createFeature({
+  name: 'shelf',
+  reducer: createReducer(
+    initial,
+    on(ShelfEvents.opened, (state): State => ({ ...state, status: state.status === 'ready' ? 'ready' : 'loading' })),
+    on(ShelfEvents.loaded, (state, { documents, collections }): State => adapter.setAll(documents, { ...state, status: 'ready', collections, trouble: '' })),
+    on(ShelfEvents.loadingFailed, (state, { why }): State => ({ ...state, status: state.status === 'ready' ? 'ready' : 'failed', trouble: why })),
+    on(ShelfEvents.documentArrived, (state, { document }): State => adapter.upsertOne(document, state)),
+    on(ShelfEvents.documentGone, (state, { id }): State => adapter.removeOne(id, state)),
+    on(ShelfEvents.collectionArrived, (state, { collection }): State => ({
+      ...state,
+      collections: state.collections.some(({ id }) => id === collection.id)
+        ? state.collections.map((one) => (one.id === collection.id ? collection : one))
+        : [...state.collections, collection],
+    })),
+    on(ShelfEvents.callFailed, (state, { why }): State => ({ ...state, trouble: why })),
+    on(ShelfEvents.troubleRead, (state): State => ({ ...state, trouble: '' })),
+    on(SessionEvents.signedOut, (): State => initial),
+  ),
+  extraSelectors: ({ selectShelfState, selectCollections }) => {
+    const selectDocuments = createSelector(selectShelfState, adapter.getSelectors().selectAll);
+    return {
+      selectDocuments,
+      selectBoards: createSelector(selectDocuments, selectCollections, (documents, collections): Board[] => {
+        const within = (id: string | null): DocumentSummary[] => documents.filter((document) => document.collection === id);
+        const boards: Board[] = collections.map(({ id, name }) => ({ id, name, documents: within(id) }));
+        const loose = within(null);
+        return loose.length > 0 ? [...boards, { id: null, name: 'In no collection', documents: loose }] : boards;
+      }),
+    };
+  },
+});
+
+export const shelfEffects = {
+  load: createEffect(
+    (actions = inject(Actions), api = inject(Api)) =>
+      actions.pipe(
+        ofType(ShelfEvents.opened),
+        switchMap(() =>
+          forkJoin({
+            documents: api.documents().pipe(
+              expand((page) => (page.next ? api.documents(page.next) : EMPTY)),
+              reduce<{ items: DocumentSummary[] }, DocumentSummary[]>((all, page) => [...all, ...page.items], []),
+            ),
+            collections: api.collections(),
+          }).pipe(
+            map((found) => ShelfEvents.loaded(found)),
+            catchError((error: unknown) => of(ShelfEvents.loadingFailed({ why: saidOf(error) }))),
+          ),
+        ),
+      ),
+    { functional: true },
+  ),
+  follow: createEffect(
+    (actions = inject(Actions), channel = inject(LiveChannel)) =>
+      actions.pipe(
+        ofType(SessionEvents.signInDone),
+        switchMap(() => channel.on('shelf')),
+        map(({ document }) => (document === undefined ? ShelfEvents.opened() : ShelfEvents.documentChangedElsewhere({ id: document }))),
+      ),
+    { functional: true },
+  ),
+  hangUp: createEffect(
+    (actions = inject(Actions), channel = inject(LiveChannel)) => actions.pipe(ofType(SessionEvents.signedOut), map(() => channel.close())),
+    { functional: true, dispatch: false },
+  ),
+  refresh: createEffect(
+    (actions = inject(Actions), api = inject(Api)) =>
+      actions.pipe(
+        ofType(ShelfEvents.documentChangedElsewhere),
+        mergeMap(({ id }) =>
+          api.document(id).pipe(
+            map((document) => ShelfEvents.documentArrived({ document })),
+            catchError(() => of(ShelfEvents.documentGone({ id }))),
+          ),
+        ),
+      ),
+    { functional: true },
+  ),
+  change: createEffect(
+    (actions = inject(Actions), api = inject(Api)) =>
+      actions.pipe(
+        ofType(ShelfEvents.documentChangeAsked),
+        concatMap(({ id, patch }) =>
+          api.changeDocument(id, patch).pipe(
+            map((document) => ShelfEvents.documentArrived({ document })),
+            catchError((error: unknown) => of(ShelfEvents.callFailed({ why: saidOf(error) }))),
+          ),
+        ),
+      ),
+    { functional: true },
+  ),
+  collection: createEffect(
+    (actions = inject(Actions), api = inject(Api)) =>
+      actions.pipe(
+        ofType(ShelfEvents.collectionAsked),
+        concatMap(({ id, name }) =>
+          (id === null ? api.createCollection(name) : api.renameCollection(id, name)).pipe(
+            map((collection) => ShelfEvents.collectionArrived({ collection })),
+            catchError((error: unknown) => of(ShelfEvents.callFailed({ why: saidOf(error) }))),
+          ),
+        ),
+      ),
+    { functional: true },
+  ),
+};

@@ -1,0 +1,158 @@
+import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, signal, viewChild } from '@angular/core';
+import { FormControl, ReactiveFormsModule } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatIconModule } from '@angular/material/icon';
+import { MatInputModule } from '@angular/material/input';
+import { MatMenuModule } from '@angular/material/menu';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { Router, RouterLink } from '@angular/router';
+import type { DocumentSummary } from '@oxbow/contract';
+import { Store } from '@ngrx/store';
+import { firstValueFrom } from 'rxjs';
+import { Api, saidOf } from '../api/api';
+import { ago, dayAndTime } from '../look/time';
+import { SessionEvents, session } from '../session/session.store';
+import { Gauge } from './gauge';
+import type { Board } from './shelf.store';
+import { ShelfEvents, shelf } from './shelf.store';
+
+/** All documents under their collections. */
+@Component({
+  selector: 'ox-shelf',
+  imports: [Gauge, MatButtonModule, MatFormFieldModule, MatIconModule, MatInputModule, MatMenuModule, MatProgressBarModule, ReactiveFormsModule, RouterLink],
+  templateUrl: './shelf.html',
+  styleUrl: './shelf.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  host: {
+    '(dragover)': 'dragged($event)',
+    '(dragleave)': 'over.set(null)',
+    '(drop)': 'dropped($event, null)',
+  },
+})
+export class Shelf {
+  private readonly store = inject(Store);
+  private readonly api = inject(Api);
+  private readonly router = inject(Router);
+  private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
+  private readonly picker = viewChild.required<ElementRef<HTMLInputElement>>('picker');
+
+  protected readonly boards = this.store.selectSignal(shelf.selectBoards);
+  protected readonly collections = this.store.selectSignal(shelf.selectCollections);
+  protected readonly documents = this.store.selectSignal(shelf.selectDocuments);
+  protected readonly status = this.store.selectSignal(shelf.selectStatus);
+  protected readonly trouble = this.store.selectSignal(shelf.selectTrouble);
+  protected readonly me = this.store.selectSignal(session.selectPerson);
+  protected readonly people = this.store.selectSignal(session.selectPeopleById);
+
+  /** What is being named: a new document, a new collection, or a collection (by id) again. */
+  protected readonly naming = signal<'document' | 'collection' | { collection: string } | null>(null);
+  protected readonly name = new FormControl('', { nonNullable: true });
+  protected readonly busy = signal('');
+  protected readonly over = signal<string | null>(null);
+  private filing: DocumentSummary | null = null;
+  protected readonly count = computed(() => {
+    const count = this.documents().length;
+    return count === 1 ? '1 document' : `${count} documents`;
+  });
+  protected readonly ago = ago;
+  protected readonly dayAndTime = dayAndTime;
+
+  constructor() {
+    this.store.dispatch(ShelfEvents.opened());
+  }
+
+  protected who(document: DocumentSummary): string {
+    return document.changedBy === this.me()?.id ? 'you' : (this.people().get(document.changedBy)?.name ?? 'somebody');
+  }
+
+  protected again(): void {
+    this.store.dispatch(ShelfEvents.opened());
+  }
+
+  protected startNaming(what: 'document' | 'collection' | Board): void {
+    const board = typeof what === 'object' ? what : null;
+    this.name.setValue(board?.name ?? '');
+    this.naming.set(board?.id ? { collection: board.id } : typeof what === 'string' ? what : null);
+    setTimeout(() => this.element.nativeElement.querySelector<HTMLInputElement>('.naming input')?.select());
+  }
+
+  protected isNaming(board: Board): boolean {
+    const naming = this.naming();
+    return typeof naming === 'object' && naming !== null && naming.collection === board.id;
+  }
+
+  protected async named(): Promise<void> {
+    const naming = this.naming();
+    const name = this.name.value.trim();
+    this.naming.set(null);
+    if (!name || naming === null) return;
+    if (naming === 'document') await this.during('Making the document', async () => this.enter(await firstValueFrom(this.api.createDocument(name, null))));
+    else this.store.dispatch(ShelfEvents.collectionAsked({ name, id: naming === 'collection' ? null : naming.collection }));
+  }
+
+  protected move(document: DocumentSummary, collection: string | null): void {
+    this.store.dispatch(ShelfEvents.documentChangeAsked({ id: document.id, patch: { collection } }));
+  }
+
+  protected signOut(): void {
+    this.store.dispatch(SessionEvents.signOutAsked());
+  }
+
+  protected dismiss(): void {
+    this.store.dispatch(ShelfEvents.troubleRead());
+  }
+
+  /** Lets a file be chosen: to become a document, or the next version of one. */
+  protected choose(document: DocumentSummary | null): void {
+    this.filing = document;
+    this.picker().nativeElement.value = '';
+    this.picker().nativeElement.click();
+  }
+
+  protected async chosen(): Promise<void> {
+    const file = this.picker().nativeElement.files?.[0];
+    if (file) await this.take(file, this.filing);
+  }
+
+  protected dragged(event: DragEvent, document: DocumentSummary | null = null): void {
+    if (!event.dataTransfer?.types.includes('Files')) return;
+    event.preventDefault();
+    event.stopPropagation();
+    this.over.set(document?.id ?? 'shelf');
+  }
+
+  protected async dropped(event: DragEvent, document: DocumentSummary | null): Promise<void> {
+    event.preventDefault();
+    event.stopPropagation();
+    this.over.set(null);
+    for (const file of event.dataTransfer?.files ?? []) await this.take(file, document);
+  }
+
+  private async take(file: File, document: DocumentSummary | null): Promise<void> {
+    if (!document) {
+      await this.during(`Bringing in ${file.name}`, async () => this.enter(await firstValueFrom(this.api.importDocument(file))));
+      return;
+    }
+    await this.during(`Filing ${file.name} in ${document.title}`, async () => {
+      const { seq } = await firstValueFrom(this.api.fileVersion(document.id, file, `From the file ${file.name}`));
+      await this.router.navigate(['/documents', document.id], { queryParams: { earlier: seq - 1, later: seq } });
+    });
+  }
+
+  private async during(what: string, act: () => Promise<void>): Promise<void> {
+    this.busy.set(what);
+    try {
+      await act();
+    } catch (error) {
+      this.store.dispatch(ShelfEvents.callFailed({ why: saidOf(error) }));
+    } finally {
+      this.busy.set('');
+    }
+  }
+
+  private async enter(document: DocumentSummary): Promise<void> {
+    this.store.dispatch(ShelfEvents.documentArrived({ document }));
+    await this.router.navigate(['/documents', document.id]);
+  }
+}

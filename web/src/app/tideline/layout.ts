@@ -1,0 +1,155 @@
+import type { Sitting, Trace } from '@oxbow/core/history';
+import { sittings } from '@oxbow/core/history';
+import { format, isSameYear } from 'date-fns';
+import { gapLength } from '../look/time';
+
+/** A stretch of a history by seq, both ends included. */
+export interface Range {
+  readonly first: number;
+  readonly last: number;
+}
+
+export interface Bar {
+  readonly x: number;
+  readonly width: number;
+  readonly sitting: Sitting;
+}
+
+export interface Fold {
+  readonly x: number;
+  readonly width: number;
+  readonly label: string;
+}
+
+export interface Tick {
+  readonly x: number;
+  readonly label: string;
+}
+
+/** The drawn tideline: every sitting of the range as a bar at the finest grain that fits. */
+export interface Layout {
+  /** The gap, in milliseconds, that parts one bar from the next; 0 shows single edits. */
+  readonly grain: number;
+  readonly bars: readonly Bar[];
+  readonly folds: readonly Fold[];
+  readonly ticks: readonly Tick[];
+}
+
+const SECOND = 1000;
+const MINUTE = 60 * SECOND;
+const HOUR = 60 * MINUTE;
+const DAY = 24 * HOUR;
+const GRAINS = [0, 20 * SECOND, 2 * MINUTE, 10 * MINUTE, HOUR, 6 * HOUR, DAY, 3 * DAY, 14 * DAY];
+const NARROWEST = 11;
+const WIDEST = 34;
+const FOLD = 36;
+const TICK_SPACE = 64;
+
+/** Names of the grains, for people. */
+const GRAIN_NAMES: Record<number, string> = {
+  0: 'by edit',
+  [20 * SECOND]: 'by burst of writing',
+  [2 * MINUTE]: 'by passage of writing',
+  [10 * MINUTE]: 'by sitting',
+  [HOUR]: 'by longer sitting',
+  [6 * HOUR]: 'by half day',
+  [DAY]: 'by day',
+  [3 * DAY]: 'by few days',
+  [14 * DAY]: 'by weeks',
+};
+
+export function grainName(grain: number): string {
+  return GRAIN_NAMES[grain] ?? 'by sitting';
+}
+
+/** Lays out the part of a history that lies in `range` on a line `width` pixels long. */
+export function layOut(traces: readonly Trace[], range: Range, width: number): Layout {
+  const within = traces.filter(({ seq }) => seq >= range.first && seq <= range.last);
+  if (within.length === 0 || width <= 0) return { grain: 0, bars: [], folds: [], ticks: [] };
+  let grain = GRAINS[0] as number;
+  let groups: Sitting[] = [];
+  let folded = new Set<number>();
+  for (grain of GRAINS) {
+    groups = sittings(within, grain === 0 ? -1 : grain);
+    folded = foldedGaps(groups, grain, width);
+    if (groups.length * NARROWEST + folded.size * FOLD <= width) break;
+  }
+  const slot = Math.min(WIDEST, (width - folded.size * FOLD) / groups.length);
+  const bars: Bar[] = [];
+  const folds: Fold[] = [];
+  let x = Math.max(0, width - groups.length * slot - folded.size * FOLD);
+  for (const [i, sitting] of groups.entries()) {
+    const before = groups[i - 1];
+    if (before && folded.has(i)) {
+      folds.push({ x, width: FOLD, label: gapLength(sitting.from - before.to) });
+      x += FOLD;
+    }
+    bars.push({ x, width: slot, sitting });
+    x += slot;
+  }
+  return { grain, bars, folds, ticks: ticksOf(bars, grain) };
+}
+
+/** The gaps worth a break in the line: the longest ones, as many as stay readable. */
+function foldedGaps(groups: readonly Sitting[], grain: number, width: number): Set<number> {
+  const gaps = groups.slice(1).map((sitting, i) => ({ at: i + 1, gap: sitting.from - (groups[i] as Sitting).to }));
+  const sorted = [...gaps].sort((a, b) => b.gap - a.gap);
+  const usual = sorted[Math.floor(sorted.length / 2)]?.gap ?? 0;
+  const worth = sorted.filter(({ gap }) => gap > Math.max(4 * usual, 6 * grain, 10 * MINUTE));
+  return new Set(worth.slice(0, Math.max(1, Math.floor(width / 150))).map(({ at }) => at));
+}
+
+function ticksOf(bars: readonly Bar[], grain: number): Tick[] {
+  const label = (at: number): string => {
+    if (grain >= DAY) return format(at, isSameYear(at, Date.now()) ? 'MMM' : 'MMM yyyy');
+    return format(at, grain >= 10 * MINUTE ? 'd MMM' : 'd MMM HH:mm');
+  };
+  const ticks: Tick[] = [];
+  let last = '';
+  let free = -Infinity;
+  for (const bar of bars) {
+    const text = label(bar.sitting.from);
+    if (text !== last && bar.x >= free) {
+      ticks.push({ x: bar.x, label: text });
+      last = text;
+      free = bar.x + TICK_SPACE + text.length * 3;
+    }
+  }
+  return ticks;
+}
+
+/** Where a moment stands on the line: at the right end of what had been written by then. */
+export function placeOf(layout: Layout, seq: number): number {
+  const { bars } = layout;
+  const first = bars[0];
+  if (!first || seq < first.sitting.first) return first?.x ?? 0;
+  const bar = bars.findLast(({ sitting }) => sitting.first <= seq) as Bar;
+  const { sitting } = bar;
+  const share = (Math.min(seq, sitting.last) - sitting.first + 1) / (sitting.last - sitting.first + 1);
+  return bar.x + bar.width * share;
+}
+
+/** The moment nearest to a place on the line: the end of a bar, or what was before the first. */
+export function momentAt(layout: Layout, x: number): number | null {
+  const first = layout.bars[0];
+  if (!first) return null;
+  const stops = [{ at: first.x, seq: first.sitting.first - 1 }, ...layout.bars.map((bar) => ({ at: bar.x + bar.width, seq: bar.sitting.last }))];
+  return stops.reduce((best, stop) => (Math.abs(stop.at - x) < Math.abs(best.at - x) ? stop : best)).seq;
+}
+
+/** The moment one step before or after another at the present grain; null at the ends. */
+export function stepFrom(layout: Layout, seq: number, direction: 1 | -1): number | null {
+  const first = layout.bars[0];
+  if (!first) return null;
+  const stops = [first.sitting.first - 1, ...layout.bars.map((bar) => bar.sitting.last)];
+  return (direction === 1 ? stops.find((stop) => stop > seq) : stops.findLast((stop) => stop < seq)) ?? null;
+}
+
+/** A range zoomed by a factor below 1 (in) or above 1 (out), keeping `around` in place as far as the history goes. */
+export function zoomed(range: Range, factor: number, around: number, head: number): Range {
+  const length = Math.max(4, Math.round((range.last - range.first + 1) * factor));
+  if (length >= head) return { first: 1, last: head };
+  const share = (around - range.first) / Math.max(1, range.last - range.first);
+  const first = Math.max(1, Math.min(head - length + 1, Math.round(around - share * length)));
+  return { first, last: first + length - 1 };
+}

@@ -1,0 +1,4 @@
+declare module '*.svg' {
+  const source: string;
+  export default source;
+}
