@@ -37,6 +37,6 @@ async function fillWithDemo(target: App): Promise<void> {
   const place = join(root, 'demo', 'dist', 'index.js');
   if (!existsSync(place)) return;
   console.log('Making the demo: a year of editing, about twenty seconds …');
-  const { makeDemo } = (await import(pathToFileURL(place).href)) as { makeDemo(app: App): Promise<boolean> };
-  await makeDemo(target);
+  const { makeDemo } = (await import(pathToFileURL(place).href)) as { makeDemo(app: App, now: number, scale: number): Promise<boolean> };
+  await makeDemo(target, Date.now(), Number(process.env['OXBOW_DEMO_SCALE'] ?? 1));
 }

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, ElementRef, computed, effect, inject, input, linkedSignal, signal, untracked, viewChild } from '@angular/core';
 import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { FormControl, ReactiveFormsModule } from '@angular/forms';
+import { FormControl, FormsModule, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatDialog } from '@angular/material/dialog';
@@ -45,7 +45,7 @@ const CARD = 460;
 /** A document open: the page in the middle, its history along the bottom. */
 @Component({
   selector: 'ox-desk',
-  imports: [Editor, Log, MatButtonModule, MatCheckboxModule, MatIconModule, MatProgressBarModule, MomentCard, Past, ReactiveFormsModule, RouterLink, Tideline],
+  imports: [Editor, FormsModule, Log, MatButtonModule, MatCheckboxModule, MatIconModule, MatProgressBarModule, MomentCard, Past, ReactiveFormsModule, RouterLink, Tideline],
   providers: [LiveDocument, DeskHistory],
   templateUrl: './desk.html',
   styleUrl: './desk.scss',

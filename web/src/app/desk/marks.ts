@@ -39,10 +39,12 @@ export function personOf(change: ComparedChange, side: 'earlier' | 'later'): str
 function addedMarks(change: ComparedChange, later: Node, people: ReadonlyMap<string, Person>, colour: string, extra: string): Decoration[] {
   const { from, to } = change.place.later;
   if (from === to) return [];
-  if (change.block) return blocksIn(later, from, to).map(([start, end]) => Decoration.node(start, end, attrs(change, `block-added${extra}`, colour)));
   const own = change.credits.filter((credit) => credit.side === 'later');
   const parts = own.length > 1 ? own.map((credit) => ({ from: credit.from, to: credit.to, colour: colourOf(people.get(credit.person)?.colour ?? 0) })) : [{ from, to, colour }];
-  return parts.map((part) => Decoration.inline(part.from, part.to, { ...attrs(change, `was-added${extra}`, part.colour), nodeName: 'ins' }));
+  const inside = parts.map((part) => Decoration.inline(part.from, part.to, { ...attrs(change, `was-added${change.block ? '' : extra}`, part.colour), nodeName: 'ins' }));
+  if (!change.block) return inside;
+  const around = blocksIn(later, from, to).map(([start, end]) => Decoration.node(start, end, attrs(change, `block-added${extra}`, colour)));
+  return [...around, ...(change.moved === null ? inside : [])];
 }
 
 function removedMarks(change: ComparedChange, earlier: Node, colour: string, extra: string): Decoration[] {

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
-import { FormControl, ReactiveFormsModule } from '@angular/forms';
+import { FormControl, FormsModule, ReactiveFormsModule } from '@angular/forms';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
@@ -113,7 +113,7 @@ const ALIGN: Tool[] = ALIGNMENTS.map((value) => ({ label: `Align ${value}`, icon
 /** The writing tools: they stand beside the block in hand. */
 @Component({
   selector: 'ox-tools',
-  imports: [MatIconModule, MatMenuModule, MatTooltipModule, ReactiveFormsModule],
+  imports: [FormsModule, MatIconModule, MatMenuModule, MatTooltipModule, ReactiveFormsModule],
   templateUrl: './tools.html',
   styleUrl: './tools.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import type { GaugeBar, Person } from '@oxbow/contract';
 import { colourOf } from '../look/colours';
+import { usual } from '../tideline/layout';
 
 const WIDTH = 300;
 const HALF = 16;
@@ -26,8 +27,8 @@ export class Gauge {
   protected readonly width = WIDTH;
   protected readonly half = HALF;
   protected readonly bars = computed(() => {
-    const most = Math.max(8, ...this.gauge().flatMap((bar) => [sum(bar, 1), sum(bar, 2)]));
-    const scale = (words: number): number => Math.sqrt(words / most) * (HALF - 1);
+    const most = usual(this.gauge().map((bar) => Math.max(sum(bar, 1), sum(bar, 2))));
+    const scale = (words: number): number => Math.sqrt(Math.min(1, words / most)) * (HALF - 1);
     return this.gauge().flatMap((bar, i) => {
       const x = WIDTH - (this.gauge().length - i) * 5;
       return [...stack(bar, 1, scale, x), ...stack(bar, 2, scale, x)].map(({ person, ...rest }) => ({ ...rest, colour: colourOf(this.people().get(person)?.colour ?? 0) }));

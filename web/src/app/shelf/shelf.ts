@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, signal, viewChild } from '@angular/core';
-import { FormControl, ReactiveFormsModule } from '@angular/forms';
+import { FormControl, FormsModule, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatIconModule } from '@angular/material/icon';
@@ -20,7 +20,7 @@ import { ShelfEvents, shelf } from './shelf.store';
 /** All documents under their collections. */
 @Component({
   selector: 'ox-shelf',
-  imports: [Gauge, MatButtonModule, MatFormFieldModule, MatIconModule, MatInputModule, MatMenuModule, MatProgressBarModule, ReactiveFormsModule, RouterLink],
+  imports: [FormsModule, Gauge, MatButtonModule, MatFormFieldModule, MatIconModule, MatInputModule, MatMenuModule, MatProgressBarModule, ReactiveFormsModule, RouterLink],
   templateUrl: './shelf.html',
   styleUrl: './shelf.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

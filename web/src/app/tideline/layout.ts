@@ -118,6 +118,16 @@ function ticksOf(bars: readonly Bar[], grain: number): Tick[] {
   return ticks;
 }
 
+/**
+ * The amount that fills the height of the line: a little above the usual, so that one enormous paste or restore does not
+ * flatten a year of writing; what exceeds it is drawn at full height.
+ */
+export function usual(amounts: readonly number[]): number {
+  const sorted = [...amounts].sort((a, b) => a - b);
+  const high = sorted[Math.floor(sorted.length * 0.95)] ?? 0;
+  return Math.max(6, Math.min(high * 1.5, sorted.at(-1) ?? 0));
+}
+
 /** Where a moment stands on the line: at the right end of what had been written by then. */
 export function placeOf(layout: Layout, seq: number): number {
   const { bars } = layout;

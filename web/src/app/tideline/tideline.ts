@@ -6,7 +6,7 @@ import type { Cause, Share, Sitting, Trace } from '@oxbow/core/history';
 import { colourOf } from '../look/colours';
 import { dayAndTime, fullTime } from '../look/time';
 import type { Bar, Range } from './layout';
-import { grainName, layOut, momentAt, placeOf, stepFrom, zoomed } from './layout';
+import { grainName, layOut, momentAt, placeOf, stepFrom, usual, zoomed } from './layout';
 
 /** Two moments: the page shows the later one, with marks for what came after the earlier. */
 export interface Pick {
@@ -20,6 +20,8 @@ const ABOVE = 64;
 const BELOW = 30;
 const NOW_ROOM = 84;
 const STRIDE = 0.5;
+/** Room that the word at a handle takes. */
+const LABEL = 44;
 
 /** The document's life along the bottom: words in rise above the line, words out fall below it, by person. */
 @Component({
@@ -63,7 +65,7 @@ export class Tideline {
   });
   protected readonly columns = computed(() => {
     const { bars } = this.layout();
-    const most = Math.max(6, ...bars.map(({ sitting }) => Math.max(sitting.wordsIn, sitting.wordsOut)));
+    const most = usual(bars.map(({ sitting }) => Math.max(sitting.wordsIn, sitting.wordsOut)));
     return bars.map((bar) => ({ bar, label: this.describe(bar.sitting), parts: [...this.stack(bar, 'wordsIn', most, ABOVE), ...this.stack(bar, 'wordsOut', most, BELOW)] }));
   });
   protected readonly glyphs = computed(() =>
@@ -81,7 +83,8 @@ export class Tideline {
     const pick = this.pick();
     if (!pick) return null;
     const layout = this.layout();
-    return { earlier: placeOf(layout, pick.earlier), later: placeOf(layout, pick.later) };
+    const later = placeOf(layout, pick.later);
+    return { earlier: placeOf(layout, pick.earlier), later, crowded: later > this.lineWidth() - LABEL };
   });
   protected readonly summary = computed(() => {
     const { bars } = this.layout();
@@ -98,7 +101,7 @@ export class Tideline {
 
   private stack(bar: Bar, side: 'wordsIn' | 'wordsOut', most: number, room: number) {
     const all = bar.sitting[side];
-    const height = Math.sqrt(all / most) * room;
+    const height = Math.sqrt(Math.min(1, all / most)) * room;
     let from = 0;
     return bar.sitting.shares
       .filter((share) => share[side] > 0)

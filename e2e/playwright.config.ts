@@ -1,0 +1,19 @@
+import { existsSync } from 'node:fs';
+import { defineConfig } from '@playwright/test';
+
+const executablePath = [process.env['CHROME_BIN'], '/usr/bin/chromium', '/usr/bin/chromium-browser'].find((place) => place && existsSync(place));
+
+export default defineConfig({
+  testDir: 'tests',
+  timeout: 60_000,
+  expect: { timeout: 10_000 },
+  workers: 1,
+  reporter: 'line',
+  use: {
+    viewport: { width: 1280, height: 800 },
+    launchOptions: {
+      executablePath,
+      args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+    },
+  },
+});

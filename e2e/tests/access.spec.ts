@@ -1,0 +1,50 @@
+import AxeBuilder from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
+import { expect, open, test, text } from './oxbow';
+
+async function violations(page: Page): Promise<string[]> {
+  const { violations: found } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']).analyze();
+  return found.map((one) => `${one.id}: ${one.nodes.map((node) => node.target.join(' ')).join(', ')}`);
+}
+
+for (const scheme of ['light', 'dark'] as const) {
+  test(`axe finds nothing wrong with any room, ${scheme}`, async ({ browser, oxbow }) => {
+    const page = await (await browser.newContext({ baseURL: oxbow.address, colorScheme: scheme })).newPage();
+    await page.goto('/');
+    await expect(page.getByRole('button', { name: 'Sign in as Ines Okell' })).toBeVisible();
+    expect(await violations(page)).toEqual([]);
+    await page.getByRole('button', { name: 'Sign in as Ines Okell' }).click();
+    await expect(page.getByRole('link', { name: 'Boat-day briefing', exact: true })).toBeVisible();
+    expect(await violations(page)).toEqual([]);
+    await open(page, 'Boat-day briefing');
+    expect(await violations(page)).toEqual([]);
+    await page.keyboard.press('Alt+t');
+    await expect(page.getByRole('region', { name: 'The picked moment' })).toBeVisible();
+    expect(await violations(page)).toEqual([]);
+    await page.getByRole('button', { name: 'Log' }).click();
+    await expect(page.getByRole('table', { name: 'Versions, newest first' })).toBeVisible();
+    expect(await violations(page)).toEqual([]);
+  });
+}
+
+test('the walk through the past needs no mouse', async ({ browser, oxbow }) => {
+  const page = await oxbow.as(browser, 'Mairead Quill');
+  await open(page, 'Boat-day briefing');
+  await text(page).focus();
+  await page.keyboard.press('Alt+t');
+  const later = page.getByRole('slider', { name: 'Later' });
+  await expect(later).toBeFocused();
+  const first = await later.getAttribute('aria-valuetext');
+  await page.keyboard.press('ArrowLeft');
+  await expect(later).not.toHaveAttribute('aria-valuetext', first ?? '');
+  await page.keyboard.press('ArrowRight');
+  await expect(page.getByRole('status').filter({ hasText: 'of' })).toContainText('1 of');
+  await page.keyboard.press('j');
+  await expect(page.getByRole('status').filter({ hasText: 'of' })).toContainText('2 of');
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog')).toContainText('Next and previous change');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toBeHidden();
+  await page.keyboard.press('Escape');
+  await expect(text(page)).toBeVisible();
+});

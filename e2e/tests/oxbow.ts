@@ -1,0 +1,107 @@
+import { spawn } from 'node:child_process';
+import type { ChildProcess } from 'node:child_process';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { test as base, expect } from '@playwright/test';
+import type { Browser, Page } from '@playwright/test';
+
+const root = dirname(dirname(dirname(fileURLToPath(import.meta.url))));
+
+/** A server process of the tests' own, with the demo on a small scale, in a folder of its own. */
+export class Oxbow {
+  private child: ChildProcess | null = null;
+  port = 0;
+
+  constructor(private readonly folder: string) {}
+
+  get address(): string {
+    return `http://localhost:${this.port}`;
+  }
+
+  async start(): Promise<void> {
+    const child = spawn(process.execPath, [join(root, 'server/dist/main.js')], {
+      env: { ...process.env, PORT: String(this.port), OXBOW_DATA: this.folder, OXBOW_DEMO_SCALE: '0.06', UV_THREADPOOL_SIZE: '8' },
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
+    this.child = child;
+    this.port = await new Promise<number>((resolve, reject) => {
+      let said = '';
+      child.stdout.on('data', (data: Buffer) => {
+        said += data.toString();
+        const port = /localhost:(\d+)/.exec(said)?.[1];
+        if (port) resolve(Number(port));
+      });
+      child.once('exit', (code) => reject(new Error(`The server ended with ${String(code)}: ${said}`)));
+    });
+  }
+
+  /** Ends the process by its own id; SIGKILL leaves it no time for anything. */
+  async stop(signal: NodeJS.Signals = 'SIGTERM'): Promise<void> {
+    const child = this.child;
+    if (!child || child.exitCode !== null) return;
+    const gone = new Promise((resolve) => child.once('exit', resolve));
+    child.kill(signal);
+    await gone;
+  }
+
+  /** Opens a window of its own and signs somebody in. */
+  async as(browser: Browser, name: string): Promise<Page> {
+    const context = await browser.newContext({ baseURL: this.address });
+    const page = await context.newPage();
+    await page.goto('/');
+    await page.getByRole('button', { name: `Sign in as ${name}` }).click();
+    await expect(page.getByRole('heading', { name: 'Shelf' })).toBeVisible();
+    return page;
+  }
+}
+
+/** Tests get a running server, and make sure that it and their windows are gone afterwards. */
+export const test = base.extend<object, { oxbow: Oxbow }>({
+  oxbow: [
+    async ({}, use) => {
+      const folder = await mkdtemp(join(tmpdir(), 'oxbow-e2e-'));
+      const oxbow = new Oxbow(folder);
+      await oxbow.start();
+      await use(oxbow);
+      await oxbow.stop();
+      await rm(folder, { recursive: true, force: true });
+    },
+    { scope: 'worker', timeout: 120_000 },
+  ],
+});
+
+/** Opens a document from the shelf and waits for its page. */
+export async function open(page: Page, title: string): Promise<void> {
+  await page.getByRole('link', { name: title, exact: true }).click();
+  await expect(text(page)).toBeVisible();
+}
+
+/** The page one writes on. */
+export function text(page: Page) {
+  return page.getByRole('textbox', { name: 'The document' });
+}
+
+/** Makes a document, opens it, and answers its address. */
+export async function make(page: Page, title: string): Promise<string> {
+  await page.getByRole('button', { name: 'New document' }).click();
+  await page.getByLabel('Title of the new document').fill(title);
+  await page.getByRole('button', { name: 'Make the document' }).click();
+  await expect(text(page)).toBeVisible();
+  return new URL(page.url()).pathname;
+}
+
+/** Waits until nothing waits to be kept. */
+export async function kept(page: Page): Promise<void> {
+  await expect(page.getByText(/every edit (is )?kept/)).toBeVisible();
+}
+
+/** Gives somebody a role in a document. */
+export async function share(page: Page, path: string, person: string, role: string): Promise<void> {
+  const id = path.split('/').at(-1) ?? '';
+  const response = await page.request.put(`/api/documents/${id}/shares/${person}`, { data: { role }, headers: { Origin: new URL(page.url()).origin } });
+  expect(response.ok()).toBe(true);
+}
+
+export { expect };

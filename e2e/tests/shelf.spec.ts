@@ -1,0 +1,84 @@
+import { expect, make, open, test, text } from './oxbow';
+
+test('a file becomes a document, another its next version, and both can be copied out', async ({ browser, oxbow }) => {
+  const page = await oxbow.as(browser, 'Hanneke Voss');
+  const chooser = page.waitForEvent('filechooser');
+  await page.getByRole('button', { name: 'Bring in a file' }).click();
+  await (await chooser).setFiles({ name: 'tide-tables.md', mimeType: 'text/markdown', buffer: Buffer.from('# Tide tables\n\n- springs\n- neaps\n') });
+  await expect(text(page).getByRole('listitem')).toHaveText(['springs', 'neaps']);
+  await page.getByRole('link', { name: 'To the shelf' }).click();
+  const row = page.getByRole('listitem').filter({ hasText: 'Tide tables' });
+  const data = await page.evaluateHandle(() => {
+    const transfer = new DataTransfer();
+    transfer.items.add(new File(['<h1>Tide tables</h1><ul><li>springs and equinox</li><li>neaps</li></ul><script>alert(1)</script>'], 'tables.html'));
+    return transfer;
+  });
+  await row.dispatchEvent('drop', { dataTransfer: data });
+  await expect(page.getByLabel('The document as it was')).toContainText('and equinox');
+  const card = page.getByRole('region', { name: 'The picked moment' });
+  await expect(card).toContainText('From the file tables.html');
+  await card.getByRole('button', { name: 'Copy out' }).click();
+  const saved = page.waitForEvent('download');
+  await page.getByRole('menuitem', { name: 'As Markdown' }).click();
+  expect((await saved).suggestedFilename()).toBe('Tide tables version 3.md');
+});
+
+test('a file that cannot be read is said to be so, and nothing is made of it', async ({ browser, oxbow }) => {
+  const page = await oxbow.as(browser, 'Hanneke Voss');
+  const count = await page.locator('ul li').count();
+  const chooser = page.waitForEvent('filechooser');
+  await page.getByRole('button', { name: 'Bring in a file' }).click();
+  await (await chooser).setFiles({ name: 'picture.md', mimeType: 'text/markdown', buffer: Buffer.from([0x89, 0x50, 0, 0x47]) });
+  await expect(page.getByRole('alert')).toContainText('This file is not text');
+  expect(await page.locator('ul li').count()).toBe(count);
+});
+
+test('collections are made, renamed and filled, and another window follows', async ({ browser, oxbow }) => {
+  const ines = await oxbow.as(browser, 'Ines Okell');
+  const watching = await oxbow.as(browser, 'Ines Okell');
+  await ines.getByRole('button', { name: 'New collection' }).click();
+  await ines.getByLabel('Name of the new collection').fill('Harbour');
+  await ines.getByRole('button', { name: 'Make the collection' }).click();
+  await ines.getByRole('button', { name: 'What can be done with Boat-day briefing' }).click();
+  await ines.getByRole('menuitem', { name: 'Move to a collection' }).click();
+  await ines.getByRole('menuitem', { name: 'Harbour' }).click();
+  const board = watching.getByRole('region', { name: 'Harbour' });
+  await expect(board.getByRole('link', { name: 'Boat-day briefing', exact: true })).toBeVisible();
+  await ines.getByRole('button', { name: 'Rename the collection Harbour' }).click();
+  await ines.getByLabel('Name of the collection').fill('Boats and harbour');
+  await ines.keyboard.press('Enter');
+  await expect(watching.getByRole('heading', { name: 'Boats and harbour' })).toBeVisible();
+});
+
+test('the words "last changed" lead into the history, and a reload comes back to the same place', async ({ browser, oxbow }) => {
+  const page = await oxbow.as(browser, 'Jun Asari');
+  await page.getByRole('link', { name: /look at that in the history of Walking the Withy/ }).click();
+  const card = page.getByRole('region', { name: 'The picked moment' });
+  await expect(card).toContainText('Mairead Quill');
+  await expect(page.locator('.at-hand').first()).toBeInViewport();
+  await page.getByRole('button', { name: 'Zoom in' }).click();
+  await page.getByRole('button', { name: 'Log' }).click();
+  const range = await page.locator('.range').textContent();
+  await page.reload();
+  await expect(card).toContainText('Mairead Quill');
+  await expect(page.getByRole('table', { name: 'Versions, newest first' })).toBeVisible();
+  await expect(page.locator('.range')).toHaveText(range ?? '');
+  await page.keyboard.press('Escape');
+  await expect(text(page)).toBeVisible();
+});
+
+test('a new title shows everywhere, and a version is kept when somebody asks', async ({ browser, oxbow }) => {
+  const page = await oxbow.as(browser, 'Ines Okell');
+  await make(page, 'Draft');
+  await page.getByRole('button', { name: 'Draft' }).click();
+  await page.getByLabel('Title').fill('Spring programme');
+  await page.keyboard.press('Enter');
+  await text(page).pressSequentially('April');
+  await page.getByRole('button', { name: 'Keep a version now' }).click();
+  await page.getByLabel('Comment on this version').fill('first month');
+  await page.getByRole('checkbox', { name: 'Major' }).check();
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await expect(page.getByText('Kept as version 2 (1.0)')).toBeVisible();
+  await page.getByRole('link', { name: 'To the shelf' }).click();
+  await open(page, 'Spring programme');
+});
