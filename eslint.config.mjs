@@ -5,7 +5,18 @@ import js from '@eslint/js';
 
 /** Arrows between the parts point one way: core ← contract ← server, core ← contract ← web; nothing imports server or web. */
 const arrows = {
-  core: ['@oxbow/contract', '@oxbow/server', '@oxbow/web', '@oxbow/demo', 'node:*', 'fs', 'path', '@angular/*', 'express', 'sequelize'],
+  core: [
+    '@oxbow/contract',
+    '@oxbow/server',
+    '@oxbow/web',
+    '@oxbow/demo',
+    'node:*',
+    'fs',
+    'path',
+    '@angular/*',
+    'express',
+    'sequelize',
+  ],
   contract: ['@oxbow/server', '@oxbow/web', '@oxbow/demo', 'node:*', '@angular/*', 'express', 'sequelize'],
   server: ['@oxbow/web', '@oxbow/demo', '@angular/*'],
   web: ['@oxbow/server', '@oxbow/demo', '@oxbow/core/testing', 'node:*', 'express', 'sequelize'],
@@ -13,7 +24,14 @@ const arrows = {
 const parts = Object.keys(arrows);
 
 export default defineConfig(
-  globalIgnores(['**/dist/**', '**/node_modules/**', '**/.angular/**', 'data/**', '**/test-results/**', '**/playwright-report/**']),
+  globalIgnores([
+    '**/dist/**',
+    '**/node_modules/**',
+    '**/.angular/**',
+    'data/**',
+    '**/test-results/**',
+    '**/playwright-report/**',
+  ]),
   {
     files: ['**/*.ts'],
     extends: [js.configs.recommended, ...tseslint.configs.strict],
@@ -31,7 +49,17 @@ export default defineConfig(
     rules: {
       'no-restricted-imports': [
         'error',
-        { patterns: [{ group: [...arrows[part], ...parts.filter((other) => other !== part).map((other) => `**/../${other}/**`)], message: `${part} must not know that; see docs/architecture.md.` }] },
+        {
+          patterns: [
+            {
+              group: [
+                ...arrows[part],
+                ...parts.filter((other) => other !== part).map((other) => `**/../${other}/**`),
+              ],
+              message: `${part} must not know that; see docs/architecture.md.`,
+            },
+          ],
+        },
       ],
     },
   })),
@@ -40,7 +68,10 @@ export default defineConfig(
     ignores: ['**/*.spec.ts', '**/testing/**'],
     rules: {
       'no-restricted-globals': ['error', 'window', 'document', 'Date', 'process', 'fetch', 'crypto'],
-      'no-restricted-properties': ['error', { object: 'Math', property: 'random', message: 'core has no randomness' }],
+      'no-restricted-properties': [
+        'error',
+        { object: 'Math', property: 'random', message: 'core has no randomness' },
+      ],
     },
   },
   {
@@ -51,5 +82,8 @@ export default defineConfig(
       '@angular-eslint/component-selector': ['error', { type: 'element', prefix: 'ox', style: 'kebab-case' }],
     },
   },
-  { files: ['web/src/**/*.html'], extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility] },
+  {
+    files: ['web/src/**/*.html'],
+    extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility],
+  },
 );

@@ -1,7 +1,9 @@
 import { existsSync } from 'node:fs';
 import { defineConfig } from '@playwright/test';
 
-const executablePath = [process.env['CHROME_BIN'], '/usr/bin/chromium', '/usr/bin/chromium-browser'].find((place) => place && existsSync(place));
+const executablePath = [process.env['CHROME_BIN'], '/usr/bin/chromium', '/usr/bin/chromium-browser'].find(
+  (place) => place && existsSync(place),
+);
 
 export default defineConfig({
   testDir: 'tests',
@@ -13,7 +15,15 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     launchOptions: {
       executablePath,
-      args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
     },
   },
 });

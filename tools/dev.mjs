@@ -6,7 +6,9 @@ installWhenNeeded();
 buildWhenNeeded({ web: false });
 const children = [
   start(bin('tsc'), ['-b', '--watch', '--preserveWatchOutput']),
-  start(process.execPath, ['--watch', '--watch-preserve-output', join(root, 'server/dist/main.js')], { env: { PORT: '4620' } }),
+  start(process.execPath, ['--watch', '--watch-preserve-output', join(root, 'server/dist/main.js')], {
+    env: { PORT: '4620' },
+  }),
   start(bin('ng'), ['serve'], { cwd: join(root, 'web'), env: { NG_CLI_ANALYTICS: 'false' } }),
 ];
 const stop = () => {

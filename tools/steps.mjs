@@ -11,7 +11,11 @@ const npm = process.platform === 'win32' ? 'npm.cmd' : 'npm';
 
 /** Runs a command to its end in the repository; ends this process with its code when it fails. */
 export function run(command, args, { cwd = root, env = {}, mayFail = false } = {}) {
-  const { status, error } = spawnSync(command, args, { cwd, stdio: 'inherit', env: { ...process.env, ...env } });
+  const { status, error } = spawnSync(command, args, {
+    cwd,
+    stdio: 'inherit',
+    env: { ...process.env, ...env },
+  });
   if (error) throw error;
   if (status !== 0 && !mayFail) process.exit(status ?? 1);
   return status ?? 1;
@@ -40,33 +44,46 @@ export function installWhenNeeded() {
 /** Builds everything whose sources changed since the last build. */
 export function buildWhenNeeded({ web = true } = {}) {
   const types = ['core', 'contract', 'server', 'demo', 'bench'];
-  once('types', types.map((name) => join(root, name, 'src')), () => run(bin('tsc'), ['-b']));
+  once(
+    'types',
+    types.map((name) => join(root, name, 'src')),
+    () => run(bin('tsc'), ['-b']),
+  );
   if (web) {
     const sources = ['core', 'contract'].map((name) => join(root, name, 'src'));
-    once('web', [...sources, join(root, 'web', 'src'), join(root, 'web', 'public'), join(root, 'web', 'angular.json')], () => {
-      console.log('Building the web app …');
-      run(bin('ng'), ['build'], { cwd: join(root, 'web'), env: { NG_CLI_ANALYTICS: 'false' } });
-    });
+    once(
+      'web',
+      [...sources, join(root, 'web', 'src'), join(root, 'web', 'public'), join(root, 'web', 'angular.json')],
+      () => {
+        console.log('Building the web app …');
+        run(bin('ng'), ['build'], { cwd: join(root, 'web'), env: { NG_CLI_ANALYTICS: 'false' } });
+      },
+    );
   }
 }
 
 function once(name, places, build) {
   const stamp = join(root, 'node_modules', `.oxbow-built-${name}`);
   const now = digest([...places, join(root, 'package-lock.json')]);
-  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === now && existsSync(join(root, name === 'web' ? 'web/dist/index.html' : 'server/dist/main.js'))) return;
+  if (
+    existsSync(stamp) &&
+    readFileSync(stamp, 'utf8') === now &&
+    existsSync(join(root, name === 'web' ? 'web/dist/index.html' : 'server/dist/main.js'))
+  )
+    return;
   build();
   mkdirSync(dirname(stamp), { recursive: true });
   writeFileSync(stamp, now);
 }
 
-/** A digest of files and folders by name, size and time of change. */
+/** A digest of files and folders by name and content. */
 function digest(places) {
   const hash = createHash('sha256');
   const visit = (place) => {
     if (!existsSync(place)) return;
     const stat = statSync(place);
     if (stat.isDirectory()) for (const name of readdirSync(place).sort()) visit(join(place, name));
-    else hash.update(`${place} ${stat.size} ${stat.mtimeMs}\n`);
+    else hash.update(`${place.slice(root.length)} ${stat.size}\n`).update(readFileSync(place));
   };
   for (const place of places) visit(place);
   return hash.digest('hex');

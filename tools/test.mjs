@@ -11,7 +11,12 @@ const counts = { passed: 0, failed: 0 };
 /** Runs one part and adds up what its output says; a part that fails without saying so counts as one failure. */
 function part(name, command, args, { cwd = root, env = {} } = {}, read = () => null) {
   console.log(`\n== ${name} ==`);
-  const { stdout, stderr, status } = spawnSync(command, args, { cwd, env: { ...process.env, CHROME_BIN: chromium, NG_CLI_ANALYTICS: 'false', ...env }, encoding: 'utf8', maxBuffer: 256 * 1024 * 1024 });
+  const { stdout, stderr, status } = spawnSync(command, args, {
+    cwd,
+    env: { ...process.env, CHROME_BIN: chromium, NG_CLI_ANALYTICS: 'false', ...env },
+    encoding: 'utf8',
+    maxBuffer: 256 * 1024 * 1024,
+  });
   const output = `${stdout}\n${stderr}`;
   const found = read(output) ?? { passed: status === 0 ? 1 : 0, failed: 0 };
   const failed = status === 0 ? found.failed : Math.max(1, found.failed);
@@ -31,7 +36,10 @@ const karma = (output) => {
   const failed = Number(/\((\d+) FAILED\)/.exec(rest)?.[1] ?? 0) + Number(all) - Number(done);
   return { passed: Number(all) - failed, failed };
 };
-const playwright = (output) => ({ passed: Number(/(\d+) passed/.exec(output)?.[1] ?? 0), failed: Number(/(\d+) failed/.exec(output)?.[1] ?? 0) });
+const playwright = (output) => ({
+  passed: Number(/(\d+) passed/.exec(output)?.[1] ?? 0),
+  failed: Number(/(\d+) failed/.exec(output)?.[1] ?? 0),
+});
 
 buildWhenNeeded();
 part('lint', bin('eslint'), ['.', '--max-warnings', '0']);
@@ -44,7 +52,12 @@ process.exit(counts.failed === 0 ? 0 : 1);
 
 /** Debian's Chromium, from its packages when it is absent. */
 function installChromiumWhenNeeded() {
-  const places = [process.env.CHROME_BIN, '/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'];
+  const places = [
+    process.env.CHROME_BIN,
+    '/usr/bin/chromium',
+    '/usr/bin/chromium-browser',
+    '/usr/bin/google-chrome',
+  ];
   const held = places.find((place) => place && existsSync(place));
   if (held) return held;
   console.log('Installing Chromium from the packages of the system …');

@@ -6,12 +6,21 @@ import type { Large } from './document.js';
 export async function benchBytes({ app, folder, key, edits }: Large): Promise<string[]> {
   const rows = await app.documents.rooms.moments.log.between(key, 0, edits);
   const json = rows.reduce((sum, row) => {
-    const edit = { ...row, document: 'bench-document', author: 'bench', steps: JSON.parse(row.steps) as unknown, sources: row.sources ? (JSON.parse(row.sources) as unknown) : [], cause: { kind: 'writing' } };
+    const edit = {
+      ...row,
+      document: 'bench-document',
+      author: 'bench',
+      steps: JSON.parse(row.steps) as unknown,
+      sources: row.sources ? (JSON.parse(row.sources) as unknown) : [],
+      cause: { kind: 'writing' },
+    };
     return sum + Buffer.byteLength(JSON.stringify(edit));
   }, 0);
   const room = await app.documents.rooms.get(key);
   await app.documents.rooms.moments.keepProvenance(key, room.head.provenance);
   await app.database.sequelize.query('PRAGMA wal_checkpoint(TRUNCATE)');
   const disk = statSync(join(folder, 'oxbow.sqlite')).size;
-  return [`bytes on disk / bytes of the edits as JSON: ${(disk / json).toFixed(2)} (${(disk / 1e6).toFixed(1)} MB / ${(json / 1e6).toFixed(1)} MB; goal at most 1.5)`];
+  return [
+    `bytes on disk / bytes of the edits as JSON: ${(disk / json).toFixed(2)} (${(disk / 1e6).toFixed(1)} MB / ${(json / 1e6).toFixed(1)} MB; goal at most 1.5)`,
+  ];
 }

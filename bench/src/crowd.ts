@@ -13,7 +13,13 @@ const SECONDS = 20;
 /** Fifty writers in one document, simulated: messages take 40 ms each way, a commit 5 ms, computing its real time. */
 export async function benchCrowd(): Promise<string[]> {
   const random = new Random(50);
-  const start = schema.node('doc', null, Array.from({ length: 20 }, () => schema.node('paragraph', null, [schema.text('The tide comes in and the tide goes out.')])));
+  const start = schema.node(
+    'doc',
+    null,
+    Array.from({ length: 20 }, () =>
+      schema.node('paragraph', null, [schema.text('The tide comes in and the tide goes out.')]),
+    ),
+  );
   const events: { at: number; run: () => void }[] = [];
   let now = 0;
   const later = (delay: number, run: () => void): void => {
@@ -24,7 +30,11 @@ export async function benchCrowd(): Promise<string[]> {
   let busyUntil = 0;
   let [sent, refused] = [0, 0];
   const latencies: number[] = [];
-  const desks = Array.from({ length: WRITERS }, (_, i) => ({ writer: new Writer(`writer-${i}`, start, 0), view: start, ready: new Map<number, number>() }));
+  const desks = Array.from({ length: WRITERS }, (_, i) => ({
+    writer: new Writer(`writer-${i}`, start, 0),
+    view: start,
+    ready: new Map<number, number>(),
+  }));
   type Desk = (typeof desks)[number];
 
   const flush = (desk: Desk): void => {
@@ -34,14 +44,24 @@ export async function benchCrowd(): Promise<string[]> {
     later(ONE_WAY, () => {
       const begun = Math.max(now, busyUntil);
       const real = performance.now();
-      const verdicts = orderBatch(doc, message.edits.map(({ steps }) => ({ steps, sources: [] })), log.slice(message.base).flatMap(({ steps }) => [...steps]));
+      const verdicts = orderBatch(
+        doc,
+        message.edits.map(({ steps }) => ({ steps, sources: [] })),
+        log.slice(message.base).flatMap(({ steps }) => [...steps]),
+      );
       const accepted: AcceptedEdit[] = [];
       const gone: number[] = [];
       for (const [i, verdict] of verdicts.entries()) {
         const counter = message.edits[i]?.counter ?? 0;
         sent++;
         if (verdict.taken && verdict.steps.length > 0) {
-          const edit = { seq: log.length + 1, client: desk.writer.client, counter, steps: verdict.steps, sources: [] };
+          const edit = {
+            seq: log.length + 1,
+            client: desk.writer.client,
+            counter,
+            steps: verdict.steps,
+            sources: [],
+          };
           log.push(edit);
           accepted.push(edit);
           doc = verdict.doc;

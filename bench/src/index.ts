@@ -9,14 +9,20 @@ import { benchProvenance } from './provenance.js';
 const EDITS = Number(process.env['BENCH_EDITS'] ?? 100_000);
 
 /** Benchmarks that need the large document, and those that do not. */
-const onLarge: Record<string, (large: Large) => Promise<string[]>> = { open: benchOpen, bytes: benchBytes, provenance: benchProvenance };
+const onLarge: Record<string, (large: Large) => Promise<string[]>> = {
+  open: benchOpen,
+  bytes: benchBytes,
+  provenance: benchProvenance,
+};
 const alone: Record<string, () => Promise<string[]>> = { append: benchAppend, crowd: benchCrowd };
 
 const asked = process.argv.slice(2);
 const wanted = (name: string): boolean => asked.length === 0 || asked.includes(name);
 const unknown = asked.filter((name) => !(name in onLarge) && !(name in alone));
 if (unknown.length > 0) {
-  console.error(`There is no benchmark ${unknown.join(', ')}. There are: ${[...Object.keys(onLarge), ...Object.keys(alone)].join(', ')}.`);
+  console.error(
+    `There is no benchmark ${unknown.join(', ')}. There are: ${[...Object.keys(onLarge), ...Object.keys(alone)].join(', ')}.`,
+  );
   process.exit(2);
 }
 

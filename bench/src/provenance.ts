@@ -10,7 +10,11 @@ const WINDOW = 1000;
 /** What provenance costs for each edit, early and late in a long log. */
 export async function benchProvenance({ app, key, edits }: Large): Promise<string[]> {
   const rows = await app.documents.rooms.moments.log.between(key, 0, edits);
-  const maps: StepMap[][] = rows.map((row) => (JSON.parse(row.steps) as object[]).map((step): Step => Steps.fromJSON(textSchema, step)).map((step) => step.getMap()));
+  const maps: StepMap[][] = rows.map((row) =>
+    (JSON.parse(row.steps) as object[])
+      .map((step): Step => Steps.fromJSON(textSchema, step))
+      .map((step) => step.getMap()),
+  );
   const early: number[] = [];
   const late: number[] = [];
   for (let pass = 0; pass < 5; pass++) {
@@ -24,5 +28,7 @@ export async function benchProvenance({ app, key, edits }: Large): Promise<strin
     }
   }
   const [one, other] = [median(early) * 1000, median(late) * 1000];
-  return [`provenance for each edit at ${edits} edits / at 1,000: ${(other / one).toFixed(2)} (${one.toFixed(1)} µs and ${other.toFixed(1)} µs; goal flat)`];
+  return [
+    `provenance for each edit at ${edits} edits / at 1,000: ${(other / one).toFixed(2)} (${one.toFixed(1)} µs and ${other.toFixed(1)} µs; goal flat)`,
+  ];
 }

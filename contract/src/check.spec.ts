@@ -15,23 +15,42 @@ function fields(run: () => unknown): string[] {
 
 describe('the contract', () => {
   it('names the field that is missing, unknown or of the wrong type', () => {
-    expect(fields(() => check(Credentials, { email: 'ines@withy.example', password: 'tidemill' }))).toEqual([]);
+    expect(fields(() => check(Credentials, { email: 'ines@withy.example', password: 'tidemill' }))).toEqual(
+      [],
+    );
     expect(fields(() => check(Credentials, { email: 'ines@withy.example' }))).toEqual(['password']);
-    expect(fields(() => check(Credentials, { email: 'ines@withy.example', password: 'x', admin: true }))).toEqual(['admin']);
+    expect(
+      fields(() => check(Credentials, { email: 'ines@withy.example', password: 'x', admin: true })),
+    ).toEqual(['admin']);
     expect(fields(() => check(DocumentInput, { title: 7, kind: 'text' }))).toEqual(['title']);
     expect(fields(() => check(DocumentInput, { title: '  ', kind: 'text' }))).toEqual(['title']);
   });
 
   it('names the place inside a step', () => {
-    const edit = (step: object): object => ({ document: 'd', client: 'client', base: 0, edits: [{ counter: 0, writtenAt: 0, sources: [], cause: { kind: 'writing' }, steps: [step] }] });
+    const edit = (step: object): object => ({
+      document: 'd',
+      client: 'client',
+      base: 0,
+      edits: [{ counter: 0, writtenAt: 0, sources: [], cause: { kind: 'writing' }, steps: [step] }],
+    });
     expect(fields(() => check(EditsMessage, edit({ stepType: 'replace', from: 1, to: 1 })))).toEqual([]);
-    expect(fields(() => check(EditsMessage, edit({ stepType: 'replace', from: -1, to: 1 })))).toContain('edits/0/steps/0/from');
-    expect(fields(() => check(EditsMessage, edit({ stepType: 'attr', pos: 1, attr: 'align', value: {} })))[0]).toMatch(/^edits\/0\/steps\/0/);
+    expect(fields(() => check(EditsMessage, edit({ stepType: 'replace', from: -1, to: 1 })))).toContain(
+      'edits/0/steps/0/from',
+    );
+    expect(
+      fields(() => check(EditsMessage, edit({ stepType: 'attr', pos: 1, attr: 'align', value: {} })))[0],
+    ).toMatch(/^edits\/0\/steps\/0/);
   });
 
   it('describes every call with its parameters and answers', () => {
-    const { paths } = openApi('1') as { paths: Record<string, Record<string, { parameters: { name: string }[]; responses: object }>> };
-    expect(paths['/api/documents/{document}/compare']?.['get']?.parameters.map((one) => one.name)).toEqual(['document', 'earlier', 'later']);
+    const { paths } = openApi('1') as {
+      paths: Record<string, Record<string, { parameters: { name: string }[]; responses: object }>>;
+    };
+    expect(paths['/api/documents/{document}/compare']?.['get']?.parameters.map((one) => one.name)).toEqual([
+      'document',
+      'earlier',
+      'later',
+    ]);
     expect(Object.keys(paths).length).toBeGreaterThan(15);
   });
 });

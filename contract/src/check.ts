@@ -31,7 +31,8 @@ export function check<T extends TSchema>(schema: T, value: unknown, coerce = fal
 
 /** Of the alternatives of a union that all failed, the errors furthest inside are about the one that was meant. */
 function deepest(errors: readonly ErrorObject[]): ErrorObject[] {
-  const depth = (error: ErrorObject): number => error.instancePath.split('/').length + (error.keyword === 'const' ? -1 : 0);
+  const depth = (error: ErrorObject): number =>
+    error.instancePath.split('/').length + (error.keyword === 'const' ? -1 : 0);
   const told = errors.filter((error) => error.keyword !== 'anyOf');
   const most = Math.max(...told.map(depth));
   return told.filter((error) => depth(error) === most).slice(0, 3);

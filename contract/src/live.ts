@@ -8,10 +8,17 @@ const Count = Type.Integer({ minimum: 0, maximum: 2 ** 30 });
 const ClientId = Type.String({ minLength: 6, maxLength: 32, pattern: '^[A-Za-z0-9_-]+$' });
 
 const Slice = Type.Object(
-  { content: Type.Optional(Type.Array(Type.Unknown())), openStart: Type.Optional(Count), openEnd: Type.Optional(Count) },
+  {
+    content: Type.Optional(Type.Array(Type.Unknown())),
+    openStart: Type.Optional(Count),
+    openEnd: Type.Optional(Count),
+  },
   closed,
 );
-const Mark = Type.Object({ type: Type.String(), attrs: Type.Optional(Type.Record(Type.String(), Type.Unknown())) }, closed);
+const Mark = Type.Object(
+  { type: Type.String(), attrs: Type.Optional(Type.Record(Type.String(), Type.Unknown())) },
+  closed,
+);
 
 /** Steps as ProseMirror writes them; only these five kinds are taken. */
 export const WireStep = Type.Union([
@@ -45,7 +52,13 @@ export const WireStep = Type.Union([
       stepType: Type.Literal('attr'),
       pos: Count,
       attr: Type.String({ maxLength: 40 }),
-      value: Type.Union([Type.String({ maxLength: 4000 }), Type.Number(), Type.Boolean(), Type.Null(), Type.Array(Type.Number(), { maxItems: 100 })]),
+      value: Type.Union([
+        Type.String({ maxLength: 4000 }),
+        Type.Number(),
+        Type.Boolean(),
+        Type.Null(),
+        Type.Array(Type.Number(), { maxItems: 100 }),
+      ]),
     },
     closed,
   ),
@@ -81,7 +94,12 @@ export const JoinMessage = Type.Object({ document: Id, since: Type.Optional(Seq)
 export type JoinMessage = Static<typeof JoinMessage>;
 
 export const EditsMessage = Type.Object(
-  { document: Id, client: ClientId, base: Seq, edits: Type.Array(ProposedEdit, { minItems: 1, maxItems: 500 }) },
+  {
+    document: Id,
+    client: ClientId,
+    base: Seq,
+    edits: Type.Array(ProposedEdit, { minItems: 1, maxItems: 500 }),
+  },
   closed,
 );
 export type EditsMessage = Static<typeof EditsMessage>;
@@ -110,7 +128,9 @@ export interface WireEdit {
   readonly wordsOut: number;
 }
 
-export type Answer<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly problem: import('./shapes.js').Problem };
+export type Answer<T> =
+  | { readonly ok: true; readonly value: T }
+  | { readonly ok: false; readonly problem: import('./shapes.js').Problem };
 
 /** Answer to `join`: the whole document, or, to one who has been here, what was accepted since. */
 export interface Joined {
@@ -124,7 +144,11 @@ export interface Joined {
 
 /** Answer to `edits`, one a proposal: the seq it was accepted under, or null and why nothing of it was taken. */
 export interface Accepted {
-  readonly results: readonly { readonly counter: number; readonly seq: number | null; readonly refusal?: { path: string; message: string } }[];
+  readonly results: readonly {
+    readonly counter: number;
+    readonly seq: number | null;
+    readonly refusal?: { path: string; message: string };
+  }[];
 }
 
 export interface Presence {

@@ -14,13 +14,19 @@ export function openApi(version: string): object {
     openapi: '3.1.0',
     info: { title: 'Oxbow Tide', version },
     paths,
-    components: { schemas: { Problem }, securitySchemes: { session: { type: 'apiKey', in: 'cookie', name: 'oxbow_session' } } },
+    components: {
+      schemas: { Problem },
+      securitySchemes: { session: { type: 'apiKey', in: 'cookie', name: 'oxbow_session' } },
+    },
     security: [{ session: [] }],
   };
 }
 
 function describe(operation: Operation): object {
-  const problem = { description: 'What was wrong', content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } } };
+  const problem = {
+    description: 'What was wrong',
+    content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } },
+  };
   const answer = operation.answer ? { content: { 'application/json': { schema: operation.answer } } } : {};
   return {
     operationId: operation.id,
@@ -33,16 +39,32 @@ function describe(operation: Operation): object {
 }
 
 function inPath(path: string): object[] {
-  return [...path.matchAll(/:(\w+)/g)].map(([, name]) => ({ name, in: 'path', required: true, schema: { type: 'string' } }));
+  return [...path.matchAll(/:(\w+)/g)].map(([, name]) => ({
+    name,
+    in: 'path',
+    required: true,
+    schema: { type: 'string' },
+  }));
 }
 
 function inQuery(query: TObject | undefined): object[] {
-  return Object.entries(query?.properties ?? {}).map(([name, schema]) => ({ name, in: 'query', required: query?.required?.includes(name) ?? false, schema }));
+  return Object.entries(query?.properties ?? {}).map(([name, schema]) => ({
+    name,
+    in: 'query',
+    required: query?.required?.includes(name) ?? false,
+    schema,
+  }));
 }
 
 function bodyOf(operation: Operation): object {
-  if (operation.body) return { requestBody: { required: true, content: { 'application/json': { schema: operation.body } } } };
+  if (operation.body)
+    return { requestBody: { required: true, content: { 'application/json': { schema: operation.body } } } };
   if (!operation.form) return {};
   const properties = { file: { type: 'string', format: 'binary' }, ...operation.form.properties };
-  return { requestBody: { required: true, content: { 'multipart/form-data': { schema: { type: 'object', required: ['file'], properties } } } } };
+  return {
+    requestBody: {
+      required: true,
+      content: { 'multipart/form-data': { schema: { type: 'object', required: ['file'], properties } } },
+    },
+  };
 }

@@ -33,11 +33,17 @@ export const Person = Type.Object({
 });
 export type Person = Static<typeof Person>;
 
-export const DemoPerson = Type.Composite([Person, Type.Object({ email: Type.String(), about: Type.String() })]);
+export const DemoPerson = Type.Composite([
+  Person,
+  Type.Object({ email: Type.String(), about: Type.String() }),
+]);
 export type DemoPerson = Static<typeof DemoPerson>;
 
 export const Credentials = Type.Object(
-  { email: Type.String({ minLength: 3, maxLength: 200 }), password: Type.String({ minLength: 1, maxLength: 200 }) },
+  {
+    email: Type.String({ minLength: 3, maxLength: 200 }),
+    password: Type.String({ minLength: 1, maxLength: 200 }),
+  },
   closed,
 );
 export type Credentials = Static<typeof Credentials>;
@@ -51,7 +57,9 @@ export const CollectionInput = Type.Object({ name: Name }, closed);
 /** A bar of the small tideline on the shelf: a span of the document's life, by person. */
 export const GaugeBar = Type.Object({
   at: Type.Integer({ description: 'milliseconds since the epoch' }),
-  shares: Type.Array(Type.Tuple([Id, Type.Integer(), Type.Integer()]), { description: 'person, words in, words out' }),
+  shares: Type.Array(Type.Tuple([Id, Type.Integer(), Type.Integer()]), {
+    description: 'person, words in, words out',
+  }),
 });
 export type GaugeBar = Static<typeof GaugeBar>;
 
@@ -105,7 +113,10 @@ export const Version = Type.Object({
 export type Version = Static<typeof Version>;
 
 const Comment = Type.String({ maxLength: 2000 });
-export const VersionInput = Type.Object({ comment: Type.Optional(Comment), major: Type.Optional(Type.Boolean()) }, closed);
+export const VersionInput = Type.Object(
+  { comment: Type.Optional(Comment), major: Type.Optional(Type.Boolean()) },
+  closed,
+);
 export const RestoreInput = Type.Object(
   {
     number: Type.Optional(Type.Integer({ minimum: 1 })),
@@ -137,7 +148,9 @@ export const History = Type.Object({
   who: Type.Array(Type.Integer(), { description: 'index into people' }),
   wordsIn: Type.Array(Type.Integer()),
   wordsOut: Type.Array(Type.Integer()),
-  events: Type.Array(Type.Object({ seq: Seq, cause: Cause }), { description: 'edits that are not plain writing' }),
+  events: Type.Array(Type.Object({ seq: Seq, cause: Cause }), {
+    description: 'edits that are not plain writing',
+  }),
 });
 export type History = Static<typeof History>;
 
@@ -167,7 +180,12 @@ export type Credit = Static<typeof Credit>;
 
 export const ComparedChange = Type.Object({
   id: Type.Integer(),
-  kind: Type.Union([Type.Literal('added'), Type.Literal('removed'), Type.Literal('replaced'), Type.Literal('form')]),
+  kind: Type.Union([
+    Type.Literal('added'),
+    Type.Literal('removed'),
+    Type.Literal('replaced'),
+    Type.Literal('form'),
+  ]),
   earlier: Type.String(),
   later: Type.String(),
   place: Type.Object({ earlier: Stretch, later: Stretch }),
@@ -210,5 +228,8 @@ export const FileForm = Type.Object({
 });
 
 export function pageOf<T extends TSchema>(item: T) {
-  return Type.Object({ items: Type.Array(item), next: nullable(Type.String({ description: 'cursor of the next page' })) });
+  return Type.Object({
+    items: Type.Array(item),
+    next: nullable(Type.String({ description: 'cursor of the next page' })),
+  });
 }

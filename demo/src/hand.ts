@@ -32,13 +32,20 @@ export class Hand {
     if (!tr.docChanged) return;
     this.now += this.random.between(450, 1900);
     this.doc = tr.doc;
-    this.edits.push({ counter: this.counter++, steps: tr.steps, sources: [], writtenAt: this.now, cause: { kind: 'writing' }, at: this.now });
+    this.edits.push({
+      counter: this.counter++,
+      steps: tr.steps,
+      sources: [],
+      writtenAt: this.now,
+      cause: { kind: 'writing' },
+      at: this.now,
+    });
   }
 
   /** Types a text, in bursts, now and then with a slip that is put right. */
   type(at: number, text: string): void {
     let position = at;
-    for (let i = 0; i < text.length; ) {
+    for (let i = 0; i < text.length;) {
       const burst = text.slice(i, i + this.random.between(4, 14));
       const from = position;
       if (burst.length > 5 && this.random.chance(0.06)) {
@@ -62,7 +69,8 @@ export class Hand {
 
   heading(text: string, level: number): void {
     const [only] = this.blocks();
-    if (only && this.doc.childCount === 1 && only.node.content.size === 0) this.act((tr) => tr.setBlockType(1, 1, schema.nodes.heading, { level }));
+    if (only && this.doc.childCount === 1 && only.node.content.size === 0)
+      this.act((tr) => tr.setBlockType(1, 1, schema.nodes.heading, { level }));
     else this.act((tr) => tr.insert(tr.doc.content.size, schema.node('heading', { level })));
     this.type(this.doc.content.size - 1, text);
   }
@@ -119,7 +127,9 @@ export class Hand {
     if (words.length === 0) return;
     const word = this.random.pick(words);
     const from = at + 1 + word.index;
-    this.act((tr) => tr.addMark(from, from + word[0].length, schema.mark(this.random.pick(['bold', 'italic'] as const))));
+    this.act((tr) =>
+      tr.addMark(from, from + word[0].length, schema.mark(this.random.pick(['bold', 'italic'] as const))),
+    );
   }
 
   /** A list item at the end of the first list, made when there is none. */
@@ -145,7 +155,9 @@ export class Hand {
   /** A table with a heading row and nothing below it. */
   table(headings: readonly string[]): void {
     const cells = headings.map(() => schema.node('table_header', null, [schema.node('paragraph')]));
-    this.act((tr) => tr.insert(tr.doc.content.size, schema.node('table', null, [schema.node('table_row', null, cells)])));
+    this.act((tr) =>
+      tr.insert(tr.doc.content.size, schema.node('table', null, [schema.node('table_row', null, cells)])),
+    );
     this.fillLastRow(headings);
   }
 
@@ -171,7 +183,10 @@ export class Hand {
   /** Everything from a block on is gone at one stroke. */
   wipeFrom(index: number): void {
     const block = this.blocks()[index];
-    if (block) this.act((tr) => tr.replaceWith(block.at, tr.doc.content.size, Fragment.from(schema.node('paragraph'))));
+    if (block)
+      this.act((tr) =>
+        tr.replaceWith(block.at, tr.doc.content.size, Fragment.from(schema.node('paragraph'))),
+      );
   }
 
   /** Whatever a person does to a text on an ordinary day. */

@@ -39,11 +39,17 @@ export class Demo {
   /** Makes people, collections and documents. `scale` below 1 makes shorter histories, for tests. */
   async make(scale = 1): Promise<void> {
     const passwordHash = await hashPassword('tidemill');
-    for (const [colour, person] of PEOPLE.entries()) this.people.set(person.id, await this.app.people.create({ ...person, colour, passwordHash }));
+    for (const [colour, person] of PEOPLE.entries())
+      this.people.set(person.id, await this.app.people.create({ ...person, colour, passwordHash }));
     const names = ['Visitors', 'Funding', 'Volunteers and boats', 'Craft and nature'];
     const ids = ['visitors', 'funding', 'volunteers', 'nature'];
     const { collections } = this.app.database.models;
-    await this.app.database.writes.add((transaction) => collections.bulkCreate(ids.map((id, position) => ({ id, name: names[position] ?? id, position })), { transaction }));
+    await this.app.database.writes.add((transaction) =>
+      collections.bulkCreate(
+        ids.map((id, position) => ({ id, name: names[position] ?? id, position })),
+        { transaction },
+      ),
+    );
     await this.guide(scale);
     await this.application(scale);
     await this.briefing();
@@ -56,16 +62,37 @@ export class Demo {
     return this.people.get(id) as Signed;
   }
 
-  private async document(title: string, collection: string | null, owner: PersonId, daysAgo: number): Promise<Stored> {
-    const document = await this.app.documents.create(this.person(owner), title, collection, this.now - daysAgo * DAY);
+  private async document(
+    title: string,
+    collection: string | null,
+    owner: PersonId,
+    daysAgo: number,
+  ): Promise<Stored> {
+    const document = await this.app.documents.create(
+      this.person(owner),
+      title,
+      collection,
+      this.now - daysAgo * DAY,
+    );
     const { shares } = this.app.database.models;
     const others = [...this.people.values()].filter((person) => person.id !== owner);
-    await this.app.database.writes.add((transaction) => shares.bulkCreate(others.map((person) => ({ document: document.key, person: person.key, role: 'editor' })), { transaction }));
+    await this.app.database.writes.add((transaction) =>
+      shares.bulkCreate(
+        others.map((person) => ({ document: document.key, person: person.key, role: 'editor' })),
+        { transaction },
+      ),
+    );
     return document;
   }
 
   /** Somebody sits down: their edits are appended as one batch; versions are cut where they paused. */
-  private async sit(document: Stored, who: PersonId, at: number, work: (hand: Hand) => void, seed: number | Random): Promise<number> {
+  private async sit(
+    document: Stored,
+    who: PersonId,
+    at: number,
+    work: (hand: Hand) => void,
+    seed: number | Random,
+  ): Promise<number> {
     const person = this.person(who);
     const room = await this.app.documents.rooms.get(document.key);
     let end = at;
@@ -90,7 +117,15 @@ export class Demo {
   }
 
   /** Many ordinary days by several people, some sitting down together. */
-  private async ordinaryDays(document: Stored, who: readonly PersonId[], count: number, first: number, acts: number, seed: number, interlude?: (daysAgo: number) => Promise<void>): Promise<void> {
+  private async ordinaryDays(
+    document: Stored,
+    who: readonly PersonId[],
+    count: number,
+    first: number,
+    acts: number,
+    seed: number,
+    interlude?: (daysAgo: number) => Promise<void>,
+  ): Promise<void> {
     const random = new Random(seed);
     let last = 0;
     for (const daysAgo of daysOfWork(random, count, first)) {
@@ -99,7 +134,13 @@ export class Demo {
       const pair = random.chance(0.3) ? [random.pick(who), random.pick(who)] : [random.pick(who)];
       let clock = earliest;
       for (let act = 0; act < acts; act++) {
-        clock = await this.sit(document, pair[act % pair.length] ?? 'ines', clock + random.between(2, 40) * 1000, (hand) => hand.ordinary(), random);
+        clock = await this.sit(
+          document,
+          pair[act % pair.length] ?? 'ines',
+          clock + random.between(2, 40) * 1000,
+          (hand) => hand.ordinary(),
+          random,
+        );
       }
       last = clock;
       await this.cut(document, clock + 11 * MINUTE);
@@ -115,8 +156,16 @@ export class Demo {
       this.at(first, 9.2),
       (hand) => {
         hand.heading('Walking the Withy tide mill', 1);
-        hand.paragraph('The mill stands where the creek meets the marsh. Nothing but the tide has ever driven it.', true);
-        for (const title of ['The wheel and the race', 'The pool and the sluice', 'The saltmarsh', 'Before you come']) {
+        hand.paragraph(
+          'The mill stands where the creek meets the marsh. Nothing but the tide has ever driven it.',
+          true,
+        );
+        for (const title of [
+          'The wheel and the race',
+          'The pool and the sluice',
+          'The saltmarsh',
+          'Before you come',
+        ]) {
           hand.heading(title, 2);
           hand.paragraph(sentence(new Random(title.length)), true);
         }
@@ -124,17 +173,39 @@ export class Demo {
       3,
     );
     await this.cut(document, begun + 20 * MINUTE);
-    await this.app.documents.change(document, this.person('ines'), { title: 'Walking the Withy tide mill' }, begun + 25 * MINUTE);
+    await this.app.documents.change(
+      document,
+      this.person('ines'),
+      { title: 'Walking the Withy tide mill' },
+      begun + 25 * MINUTE,
+    );
     let lost = false;
-    await this.ordinaryDays(document, ['ines', 'ines', 'tobias', 'mairead', 'jun'], Math.round(126 * scale), first, 5, 11, async (daysAgo) => {
-      if (lost || daysAgo > 24) return;
-      lost = true;
-      await this.disaster(document, daysAgo + 0.6);
-    });
+    await this.ordinaryDays(
+      document,
+      ['ines', 'ines', 'tobias', 'mairead', 'jun'],
+      Math.round(126 * scale),
+      first,
+      5,
+      11,
+      async (daysAgo) => {
+        if (lost || daysAgo > 24) return;
+        lost = true;
+        await this.disaster(document, daysAgo + 0.6);
+      },
+    );
     await this.sit(document, 'tobias', this.now - 26 * MINUTE, (hand) => hand.addSentence(), 5);
     await this.sit(document, 'jun', this.now - 24 * MINUTE, (hand) => hand.swapWord(), 21);
     await this.cut(document, this.now - 12 * MINUTE);
-    await this.sit(document, 'mairead', this.now - 6 * MINUTE, (hand) => hand.paragraph('Bring something warm. The reed hut has benches and a stove, and, since the spring, a kettle.'), 6);
+    await this.sit(
+      document,
+      'mairead',
+      this.now - 6 * MINUTE,
+      (hand) =>
+        hand.paragraph(
+          'Bring something warm. The reed hut has benches and a stove, and, since the spring, a kettle.',
+        ),
+      6,
+    );
   }
 
   /** Two thirds of the guide vanish at one stroke, and somebody notices an hour later. */
@@ -155,7 +226,13 @@ export class Demo {
     const good = versions[1];
     if (!good) return;
     const cause = { kind: 'restore', moment: good.seq, number: good.number } as const;
-    await this.app.documents.become(document, this.person('ines'), cause, () => this.app.documents.rooms.moments.open(document.key, good.seq), { comment: 'Everything after the wheel was gone.', at: after + 58 * MINUTE });
+    await this.app.documents.become(
+      document,
+      this.person('ines'),
+      cause,
+      () => this.app.documents.rooms.moments.open(document.key, good.seq),
+      { comment: 'Everything after the wheel was gone.', at: after + 58 * MINUTE },
+    );
   }
 
   private async application(scale: number): Promise<void> {
@@ -166,7 +243,10 @@ export class Demo {
       this.at(214, 10),
       (hand) => {
         hand.heading('Rebuilding the sluice: an application', 1);
-        hand.paragraph('We ask for help to rebuild the sluice of the last working tide mill on this coast.', true);
+        hand.paragraph(
+          'We ask for help to rebuild the sluice of the last working tide mill on this coast.',
+          true,
+        );
         hand.heading('What it will cost', 2);
         hand.table(['Item', 'Euro', 'Given']);
         hand.row(['Oak for the gate', '8,400', 'two thirds']);
@@ -177,8 +257,17 @@ export class Demo {
       },
       9,
     );
-    await this.ordinaryDays(document, ['hanneke', 'hanneke', 'ines', 'tobias'], Math.round(26 * scale), 213, 4, 23);
-    await this.app.documents.keep(document, { comment: 'As sent to the fund', major: true, at: this.now - 3 * DAY }).catch(() => undefined);
+    await this.ordinaryDays(
+      document,
+      ['hanneke', 'hanneke', 'ines', 'tobias'],
+      Math.round(26 * scale),
+      213,
+      4,
+      23,
+    );
+    await this.app.documents
+      .keep(document, { comment: 'As sent to the fund', major: true, at: this.now - 3 * DAY })
+      .catch(() => undefined);
   }
 
   private async briefing(): Promise<void> {
@@ -189,8 +278,18 @@ export class Demo {
       this.at(40, 14),
       (hand) => {
         hand.heading('Boat-day briefing', 1);
-        hand.paragraph('Six places a boat, life jackets on before the landing stage, and nobody stands up.', true);
-        for (const thing of ['oars, two pairs and one spare', 'bailer', 'tide table of the day', 'first-aid box', 'flask of something hot']) hand.item(thing, 'check_list');
+        hand.paragraph(
+          'Six places a boat, life jackets on before the landing stage, and nobody stands up.',
+          true,
+        );
+        for (const thing of [
+          'oars, two pairs and one spare',
+          'bailer',
+          'tide table of the day',
+          'first-aid box',
+          'flask of something hot',
+        ])
+          hand.item(thing, 'check_list');
         hand.tick();
         hand.tick();
         hand.paragraph('We leave an hour before high water and are back before the ebb runs hard.', true);
@@ -202,7 +301,13 @@ export class Demo {
       '<h1>Boat-day briefing</h1><p>Six places a boat, life jackets on <strong>before</strong> the landing stage, and nobody stands up while under way.</p><ul><li><input type="checkbox" checked> oars, two pairs and one spare</li><li><input type="checkbox"> bailer and a sponge</li><li><input type="checkbox"> tide table of the day</li><li><input type="checkbox"> first-aid box</li><li><input type="checkbox"> throw line</li></ul><p>We leave an hour before high water and are back before the ebb runs hard. In fog nobody leaves.</p>',
       { address: (hash) => hash, stored: () => null },
     );
-    await this.app.documents.become(document, this.person('mairead'), { kind: 'filing', file: 'boat-day-briefing harbour master.html', format: 'html' }, async () => reviewed, { comment: 'Back from the harbour master', at: this.at(12, 11) });
+    await this.app.documents.become(
+      document,
+      this.person('mairead'),
+      { kind: 'filing', file: 'boat-day-briefing harbour master.html', format: 'html' },
+      async () => reviewed,
+      { comment: 'Back from the harbour master', at: this.at(12, 11) },
+    );
   }
 
   private async rota(scale: number): Promise<void> {
@@ -222,7 +327,13 @@ export class Demo {
     const names = PEOPLE.map((person) => person.name.split(' ')[0] ?? '');
     for (let week = 0; week < Math.max(3, Math.round(16 * scale)); week++) {
       const who = random.pick(['mairead', 'petru', 'hanneke'] as const);
-      const end = await this.sit(document, who, this.at(112 - week * 7, 17 + random.next() * 3), (hand) => hand.row([`Week ${week + 1}`, random.pick(names), random.pick(names), random.pick(names)]), week);
+      const end = await this.sit(
+        document,
+        who,
+        this.at(112 - week * 7, 17 + random.next() * 3),
+        (hand) => hand.row([`Week ${week + 1}`, random.pick(names), random.pick(names), random.pick(names)]),
+        week,
+      );
       await this.cut(document, end + 11 * MINUTE);
     }
   }
@@ -238,8 +349,16 @@ export class Demo {
         month % 3 === 0 ? 'ines' : 'hanneke',
         at,
         (hand) => {
-          hand.heading(new Intl.DateTimeFormat('en-GB', { month: 'long', year: 'numeric', timeZone: 'UTC' }).format(at), 2);
-          hand.paragraph(`Present: ${PEOPLE.filter(() => random.chance(0.7)).map((person) => person.name).join(', ')}.`, true);
+          hand.heading(
+            new Intl.DateTimeFormat('en-GB', { month: 'long', year: 'numeric', timeZone: 'UTC' }).format(at),
+            2,
+          );
+          hand.paragraph(
+            `Present: ${PEOPLE.filter(() => random.chance(0.7))
+              .map((person) => person.name)
+              .join(', ')}.`,
+            true,
+          );
           hand.paragraph(`${sentence(random)} ${sentence(random)}`, true);
           hand.paragraph(`Agreed: ${sentence(random)}`, true);
         },

@@ -3,7 +3,9 @@ import type { Page } from '@playwright/test';
 import { expect, open, test, text } from './oxbow';
 
 async function violations(page: Page): Promise<string[]> {
-  const { violations: found } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']).analyze();
+  const { violations: found } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
+    .analyze();
   return found.map((one) => `${one.id}: ${one.nodes.map((node) => node.target.join(' ')).join(', ')}`);
 }
 
@@ -39,8 +41,10 @@ test('the walk through the past needs no mouse', async ({ browser, oxbow }) => {
   await expect(later).not.toHaveAttribute('aria-valuetext', first ?? '');
   await page.keyboard.press('ArrowRight');
   await expect(page.getByRole('status').filter({ hasText: 'of' })).toContainText('1 of');
-  await page.keyboard.press('j');
-  await expect(page.getByRole('status').filter({ hasText: 'of' })).toContainText('2 of');
+  await expect(async () => {
+    await page.keyboard.press('j');
+    await expect(page.getByRole('status').filter({ hasText: 'of' })).toContainText('2 of', { timeout: 300 });
+  }).toPass();
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog')).toContainText('Next and previous change');
   await page.keyboard.press('Escape');

@@ -1,6 +1,9 @@
 import { expect, kept, make, test, text } from './oxbow';
 
-test('the server is killed while somebody types: nothing kept is lost, nothing is doubled, the rest arrives', async ({ browser, oxbow }) => {
+test('the server is killed while somebody types: nothing kept is lost, nothing is doubled, the rest arrives', async ({
+  browser,
+  oxbow,
+}) => {
   const page = await oxbow.as(browser, 'Ines Okell');
   const path = await make(page, 'High water');
   const words = Array.from({ length: 40 }, (_, i) => `w${i} `);

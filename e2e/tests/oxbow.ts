@@ -22,7 +22,13 @@ export class Oxbow {
 
   async start(): Promise<void> {
     const child = spawn(process.execPath, [join(root, 'server/dist/main.js')], {
-      env: { ...process.env, PORT: String(this.port), OXBOW_DATA: this.folder, OXBOW_DEMO_SCALE: '0.06', UV_THREADPOOL_SIZE: '8' },
+      env: {
+        ...process.env,
+        PORT: String(this.port),
+        OXBOW_DATA: this.folder,
+        OXBOW_DEMO_SCALE: '0.06',
+        UV_THREADPOOL_SIZE: '8',
+      },
       stdio: ['ignore', 'pipe', 'inherit'],
     });
     this.child = child;
@@ -60,7 +66,8 @@ export class Oxbow {
 /** Tests get a running server, and make sure that it and their windows are gone afterwards. */
 export const test = base.extend<object, { oxbow: Oxbow }>({
   oxbow: [
-    async ({}, use) => {
+    async ({ browserName }, use) => {
+      expect(browserName).toBe('chromium');
       const folder = await mkdtemp(join(tmpdir(), 'oxbow-e2e-'));
       const oxbow = new Oxbow(folder);
       await oxbow.start();
@@ -100,7 +107,10 @@ export async function kept(page: Page): Promise<void> {
 /** Gives somebody a role in a document. */
 export async function share(page: Page, path: string, person: string, role: string): Promise<void> {
   const id = path.split('/').at(-1) ?? '';
-  const response = await page.request.put(`/api/documents/${id}/shares/${person}`, { data: { role }, headers: { Origin: new URL(page.url()).origin } });
+  const response = await page.request.put(`/api/documents/${id}/shares/${person}`, {
+    data: { role },
+    headers: { Origin: new URL(page.url()).origin },
+  });
   expect(response.ok()).toBe(true);
 }
 

@@ -1,16 +1,30 @@
 import { expect, make, open, test, text } from './oxbow';
 
-test('a file becomes a document, another its next version, and both can be copied out', async ({ browser, oxbow }) => {
+test('a file becomes a document, another its next version, and both can be copied out', async ({
+  browser,
+  oxbow,
+}) => {
   const page = await oxbow.as(browser, 'Hanneke Voss');
   const chooser = page.waitForEvent('filechooser');
   await page.getByRole('button', { name: 'Bring in a file' }).click();
-  await (await chooser).setFiles({ name: 'tide-tables.md', mimeType: 'text/markdown', buffer: Buffer.from('# Tide tables\n\n- springs\n- neaps\n') });
+  await (
+    await chooser
+  ).setFiles({
+    name: 'tide-tables.md',
+    mimeType: 'text/markdown',
+    buffer: Buffer.from('# Tide tables\n\n- springs\n- neaps\n'),
+  });
   await expect(text(page).getByRole('listitem')).toHaveText(['springs', 'neaps']);
   await page.getByRole('link', { name: 'To the shelf' }).click();
   const row = page.getByRole('listitem').filter({ hasText: 'Tide tables' });
   const data = await page.evaluateHandle(() => {
     const transfer = new DataTransfer();
-    transfer.items.add(new File(['<h1>Tide tables</h1><ul><li>springs and equinox</li><li>neaps</li></ul><script>alert(1)</script>'], 'tables.html'));
+    transfer.items.add(
+      new File(
+        ['<h1>Tide tables</h1><ul><li>springs and equinox</li><li>neaps</li></ul><script>alert(1)</script>'],
+        'tables.html',
+      ),
+    );
     return transfer;
   });
   await row.dispatchEvent('drop', { dataTransfer: data });
@@ -28,7 +42,9 @@ test('a file that cannot be read is said to be so, and nothing is made of it', a
   const count = await page.locator('ul li').count();
   const chooser = page.waitForEvent('filechooser');
   await page.getByRole('button', { name: 'Bring in a file' }).click();
-  await (await chooser).setFiles({ name: 'picture.md', mimeType: 'text/markdown', buffer: Buffer.from([0x89, 0x50, 0, 0x47]) });
+  await (
+    await chooser
+  ).setFiles({ name: 'picture.md', mimeType: 'text/markdown', buffer: Buffer.from([0x89, 0x50, 0, 0x47]) });
   await expect(page.getByRole('alert')).toContainText('This file is not text');
   expect(await page.locator('ul li').count()).toBe(count);
 });
@@ -50,7 +66,10 @@ test('collections are made, renamed and filled, and another window follows', asy
   await expect(watching.getByRole('heading', { name: 'Boats and harbour' })).toBeVisible();
 });
 
-test('the words "last changed" lead into the history, and a reload comes back to the same place', async ({ browser, oxbow }) => {
+test('the words "last changed" lead into the history, and a reload comes back to the same place', async ({
+  browser,
+  oxbow,
+}) => {
   const page = await oxbow.as(browser, 'Jun Asari');
   await page.getByRole('link', { name: /look at that in the history of Walking the Withy/ }).click();
   const card = page.getByRole('region', { name: 'The picked moment' });

@@ -1,6 +1,9 @@
 import { expect, kept, make, share, test, text } from './oxbow';
 
-test('two write in one paragraph, one loses it, the other finds who and when and brings it back', async ({ browser, oxbow }) => {
+test('two write in one paragraph, one loses it, the other finds who and when and brings it back', async ({
+  browser,
+  oxbow,
+}) => {
   const ines = await oxbow.as(browser, 'Ines Okell');
   const tobias = await oxbow.as(browser, 'Tobias Rahn');
   const path = await make(ines, 'Opening days');
@@ -13,9 +16,13 @@ test('two write in one paragraph, one loses it, the other finds who and when and
   await text(tobias).press('Control+End');
   await text(ines).press('Control+Home');
   await ines.waitForTimeout(300);
-  await Promise.all([text(ines).pressSequentially('Please note: '), text(tobias).pressSequentially('Bring boots and a coat.')]);
+  await Promise.all([
+    text(ines).pressSequentially('Please note: '),
+    text(tobias).pressSequentially('Bring boots and a coat.'),
+  ]);
   await Promise.all([kept(ines), kept(tobias)]);
-  for (const page of [ines, tobias]) await expect(text(page)).toHaveText('Please note: The mill opens on Sunday. Bring boots and a coat.');
+  for (const page of [ines, tobias])
+    await expect(text(page)).toHaveText('Please note: The mill opens on Sunday. Bring boots and a coat.');
 
   await text(tobias).press('Control+a');
   await text(tobias).press('Delete');
@@ -25,7 +32,6 @@ test('two write in one paragraph, one loses it, the other finds who and when and
   await ines.keyboard.press('Alt+t');
   const card = ines.getByRole('region', { name: 'The picked moment' });
   await expect(card).toBeVisible();
-  await ines.getByRole('button', { name: 'Zoom in' }).click();
   await ines.getByRole('slider', { name: 'Later' }).focus();
   for (let i = 0; i < 12 && !(await card.getByText('Removed “').isVisible()); i++) {
     await ines.keyboard.press(i === 0 ? 'Home' : 'ArrowRight');
@@ -35,14 +41,20 @@ test('two write in one paragraph, one loses it, the other finds who and when and
   await expect(card).toContainText(/Removed “.*The mill opens on Sunday/);
   await expect(card).toContainText(/\d\d:\d\d:\d\d/);
   await expect(ines.locator('del.was-removed').first()).toBeVisible();
-  await expect(ines.getByRole('region', { name: /Ledger/ }).getByRole('button', { name: /Tobias Rahn/ }).first()).toBeVisible();
+  await expect(
+    ines
+      .getByRole('region', { name: /Ledger/ })
+      .getByRole('button', { name: /Tobias Rahn/ })
+      .first(),
+  ).toBeVisible();
 
   await ines.keyboard.press('ArrowLeft');
   await expect(ines.getByLabel('The document as it was')).toContainText('Bring boots and a coat.');
   await card.getByRole('button', { name: /^Restore/ }).click();
   await expect(card).toContainText('goes on top as the next version');
   await card.getByRole('button', { name: /^Put .* on top$/ }).click();
-  for (const page of [ines, tobias]) await expect(text(page)).toHaveText('Please note: The mill opens on Sunday. Bring boots and a coat.');
+  for (const page of [ines, tobias])
+    await expect(text(page)).toHaveText('Please note: The mill opens on Sunday. Bring boots and a coat.');
   await expect(tobias.getByText('Ines Okell brought back')).toBeVisible();
 
   await ines.getByRole('button', { name: 'Log' }).click();
@@ -72,7 +84,10 @@ test('undo touches one’s own writing only', async ({ browser, oxbow }) => {
   await expect(text(mairead)).toHaveText('rope oars');
 });
 
-test('everyone who is here is seen, and a share that ends puts its holder out', async ({ browser, oxbow }) => {
+test('everyone who is here is seen, and a share that ends puts its holder out', async ({
+  browser,
+  oxbow,
+}) => {
   const ines = await oxbow.as(browser, 'Ines Okell');
   const jun = await oxbow.as(browser, 'Jun Asari');
   const path = await make(ines, 'Counts');
@@ -82,6 +97,8 @@ test('everyone who is here is seen, and a share that ends puts its holder out', 
   await expect(ines.getByText('Jun Asari has this document open')).toBeAttached();
   await expect(ines.locator('.caret[data-initials="JA"]')).toBeVisible();
   const id = path.split('/').at(-1) ?? '';
-  await ines.request.delete(`/api/documents/${id}/shares/jun`, { headers: { Origin: new URL(ines.url()).origin } });
+  await ines.request.delete(`/api/documents/${id}/shares/jun`, {
+    headers: { Origin: new URL(ines.url()).origin },
+  });
   await expect(jun.getByText('no longer shared with you')).toBeVisible();
 });

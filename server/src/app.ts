@@ -52,7 +52,14 @@ const CUT_EVERY = 15_000;
 const SIGN_INS = 60;
 
 /** Puts the server together; nothing listens until `listen`. */
-export async function createApp({ folder, url, web, demo = false, log = pino({ level: 'silent' }), version = '0.1.0' }: AppOptions): Promise<App> {
+export async function createApp({
+  folder,
+  url,
+  web,
+  demo = false,
+  log = pino({ level: 'silent' }),
+  version = '0.1.0',
+}: AppOptions): Promise<App> {
   const database = await openDatabase({ folder, url });
   const people = new People(database);
   await people.load();
@@ -70,13 +77,42 @@ export async function createApp({ folder, url, web, demo = false, log = pino({ l
   });
 
   app.disable('x-powered-by');
-  app.use(helmet({ contentSecurityPolicy: { directives: { 'img-src': ["'self'", 'data:', 'blob:'], 'style-src': ["'self'", "'unsafe-inline'"], 'connect-src': ["'self'"], 'upgrade-insecure-requests': null } }, strictTransportSecurity: false }));
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: {
+          'img-src': ["'self'", 'data:', 'blob:'],
+          'style-src': ["'self'", "'unsafe-inline'"],
+          'connect-src': ["'self'"],
+          'upgrade-insecure-requests': null,
+        },
+      },
+      strictTransportSecurity: false,
+    }),
+  );
   app.use(compression());
   app.use('/api', (request, _response, next) => {
-    if (request.method !== 'GET' && request.method !== 'HEAD' && !isOwnOrigin(request.headers.origin, request.headers.host)) throw new Trouble(403, 'This request comes from another site');
+    if (
+      request.method !== 'GET' &&
+      request.method !== 'HEAD' &&
+      !isOwnOrigin(request.headers.origin, request.headers.host)
+    )
+      throw new Trouble(403, 'This request comes from another site');
     next();
   });
-  app.use('/api/session', rateLimit({ windowMs: 15 * 60_000, limit: SIGN_INS, skip: (request) => request.method !== 'POST', standardHeaders: 'draft-8', legacyHeaders: false, handler: () => { throw new Trouble(429, 'Too many attempts', 'Please wait a quarter of an hour and try again.'); } }));
+  app.use(
+    '/api/session',
+    rateLimit({
+      windowMs: 15 * 60_000,
+      limit: SIGN_INS,
+      skip: (request) => request.method !== 'POST',
+      standardHeaders: 'draft-8',
+      legacyHeaders: false,
+      handler: () => {
+        throw new Trouble(429, 'Too many attempts', 'Please wait a quarter of an hour and try again.');
+      },
+    }),
+  );
   app.use(express.json({ limit: '1mb' }));
   app.use(apiRoutes({ database, people, documents, images, channel, demo, version }));
   app.use('/api', () => {
@@ -125,7 +161,9 @@ async function cutDue(database: Database, versions: Versions, log: Logger): Prom
   try {
     const open = await database.models.documents.findAll({
       attributes: ['key'],
-      where: database.sequelize.literal('seq > (SELECT COALESCE(MAX(versions.seq), -1) FROM versions WHERE versions.document = document.key)'),
+      where: database.sequelize.literal(
+        'seq > (SELECT COALESCE(MAX(versions.seq), -1) FROM versions WHERE versions.document = document.key)',
+      ),
       raw: true,
     });
     for (const { key } of open) await versions.cutDue(key, Date.now());

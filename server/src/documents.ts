@@ -1,4 +1,13 @@
-import type { ComparisonResult, DocumentPatch, DocumentSummary, History, Moment, Outcome, Role, Version } from '@oxbow/contract';
+import type {
+  ComparisonResult,
+  DocumentPatch,
+  DocumentSummary,
+  History,
+  Moment,
+  Outcome,
+  Role,
+  Version,
+} from '@oxbow/contract';
 import { blankDocument, tokensOf, wordCount } from '@oxbow/core/content';
 import { becoming, compare, creditChanges, gistOf, totalsOf } from '@oxbow/core/compare';
 import type { Cause } from '@oxbow/core/history';
@@ -30,10 +39,25 @@ export class Documents {
   ) {}
 
   /** Makes a document, blank or with content, whose first version is the blank beginning. */
-  async create(person: Signed, title: string, collection: string | null, at = Date.now()): Promise<StoredDocument> {
+  async create(
+    person: Signed,
+    title: string,
+    collection: string | null,
+    at = Date.now(),
+  ): Promise<StoredDocument> {
     const { documents, shares, collections } = this.database.models;
-    if (collection && !(await collections.findByPk(collection))) throw Trouble.field('collection', 'there is no such collection');
-    const row = { id: nanoid(12), kind: 'text', title: title.trim(), collection, seq: 0, createdAt: at, changedAt: at, changedBy: person.key };
+    if (collection && !(await collections.findByPk(collection)))
+      throw Trouble.field('collection', 'there is no such collection');
+    const row = {
+      id: nanoid(12),
+      kind: 'text',
+      title: title.trim(),
+      collection,
+      seq: 0,
+      createdAt: at,
+      changedAt: at,
+      changedBy: person.key,
+    };
     const made = await this.database.writes.add(async (transaction) => {
       const document = await documents.create(row, { transaction });
       await shares.create({ document: document.key, person: person.key, role: 'owner' }, { transaction });
@@ -44,39 +68,79 @@ export class Documents {
   }
 
   /** Appends one edit that makes the document equal to `target`, then cuts a version of it. */
-  async become(document: StoredDocument, person: Signed, cause: Cause, make: (head: Head) => Promise<Node>, options: { comment?: string; major?: boolean; at?: number } = {}): Promise<Outcome> {
+  async become(
+    document: StoredDocument,
+    person: Signed,
+    cause: Cause,
+    make: (head: Head) => Promise<Node>,
+    options: { comment?: string; major?: boolean; at?: number } = {},
+  ): Promise<Outcome> {
     await this.cutOpen(document.key, options.at);
     const moment = cause.kind === 'restore' ? cause.moment : null;
     const seq = await this.compile(document.key, person, cause, options.at, async (head) => {
-      const placed = moment === null ? [] : head.provenance.runs.at(moment);
+      const placed = moment === null ? null : head.provenance.runs.at(moment);
       return becoming(head.doc, await make(head), placed);
     });
     const kind = cause.kind === 'filing' ? 'filing' : 'restore';
-    return { seq, version: await this.versions.cut(document.key, seq, { cause: kind, at: options.at ?? Date.now(), comment: options.comment, major: options.major }) };
+    return {
+      seq,
+      version: await this.versions.cut(document.key, seq, {
+        cause: kind,
+        at: options.at ?? Date.now(),
+        comment: options.comment,
+        major: options.major,
+      }),
+    };
   }
 
   /** Undoes one edit by instance and cuts a version of the outcome. Throws 409 when it cannot be undone on its own. */
   async takeBack(document: StoredDocument, person: Signed, undone: number): Promise<Outcome> {
     await this.cutOpen(document.key);
-    const seq = await this.compile(document.key, person, { kind: 'takeBack', of: [undone] }, undefined, async ({ doc, provenance }) => {
-      const set = new Set([undone]);
-      const tokens = await this.rooms.moments.log.tokens(document.key, revivedSeqs(provenance.runs, set));
-      const undo = undoEdits(doc, provenance, set, (from) => tokens.get(from) ?? (from === 0 ? tokensOf(blankDocument().content) : []));
-      if (undo.kind === 'conflict') throw new Trouble(409, 'That cannot be taken back on its own', 'Somebody has written inside what it brought. Nothing was changed.');
-      return undo.kind === 'nothing' ? { steps: [], sources: [] } : undo;
-    });
+    const seq = await this.compile(
+      document.key,
+      person,
+      { kind: 'takeBack', of: [undone] },
+      undefined,
+      async ({ doc, provenance }) => {
+        const set = new Set([undone]);
+        const tokens = await this.rooms.moments.log.tokens(document.key, revivedSeqs(provenance.runs, set));
+        const undo = undoEdits(
+          doc,
+          provenance,
+          set,
+          (from) => tokens.get(from) ?? (from === 0 ? tokensOf(blankDocument().content) : []),
+        );
+        if (undo.kind === 'conflict')
+          throw new Trouble(
+            409,
+            'That cannot be taken back on its own',
+            'Somebody has written inside what it brought. Nothing was changed.',
+          );
+        return undo.kind === 'nothing' ? { steps: [], sources: [] } : undo;
+      },
+    );
     return { seq, version: await this.versions.cut(document.key, seq, { cause: 'restore', at: Date.now() }) };
   }
 
-  private async compile(document: number, person: Signed, cause: Cause, at: number | undefined, make: (head: Head) => Promise<{ steps: Batch['edits'][number]['steps']; sources: Batch['edits'][number]['sources'] }>): Promise<number> {
+  private async compile(
+    document: number,
+    person: Signed,
+    cause: Cause,
+    at: number | undefined,
+    make: (
+      head: Head,
+    ) => Promise<{ steps: Batch['edits'][number]['steps']; sources: Batch['edits'][number]['sources'] }>,
+  ): Promise<number> {
     const room = await this.rooms.get(document);
     const [result] = await room.compose(async (head) => {
       const { steps, sources } = await make(head);
-      if (steps.length === 0) throw new Trouble(409, 'Nothing would change', 'The document already reads like that.');
+      if (steps.length === 0)
+        throw new Trouble(409, 'Nothing would change', 'The document already reads like that.');
       const edit = { counter: this.counter++, steps, sources, writtenAt: at ?? Date.now(), cause, at };
       return { author: person.key, client: SERVER_CLIENT, base: head.seq, edits: [edit] };
     });
-    if (result?.seq === null || result?.seq === undefined) throw new Trouble(409, 'That does not fit the document', result?.refusal?.message);
+    if (result?.seq === null || result?.seq === undefined)
+      throw new Trouble(409, 'That does not fit the document', result?.refusal?.message);
     return result.seq;
   }
 
@@ -86,15 +150,18 @@ export class Documents {
     const room = await this.rooms.get(document);
     await room.settled();
     const last = await this.versions.last(document);
-    if (last && last.seq < room.head.seq) await this.versions.cut(document, room.head.seq, { cause: 'run', at });
+    if (last && last.seq < room.head.seq)
+      await this.versions.cut(document, room.head.seq, { cause: 'run', at });
   }
 
   /** Changes title or collection; each is an event of the history. */
   async change(document: StoredDocument, person: Signed, patch: DocumentPatch, at?: number): Promise<void> {
     const causes: Cause[] = [];
-    if (patch.title !== undefined && patch.title.trim() !== document.title) causes.push({ kind: 'title', before: document.title, after: patch.title.trim() });
+    if (patch.title !== undefined && patch.title.trim() !== document.title)
+      causes.push({ kind: 'title', before: document.title, after: patch.title.trim() });
     if (patch.collection !== undefined && patch.collection !== document.collection) {
-      if (patch.collection !== null && !(await this.database.models.collections.findByPk(patch.collection))) throw Trouble.field('collection', 'there is no such collection');
+      if (patch.collection !== null && !(await this.database.models.collections.findByPk(patch.collection)))
+        throw Trouble.field('collection', 'there is no such collection');
       causes.push({ kind: 'collection', before: document.collection, after: patch.collection });
     }
     if (causes.length === 0) return;
@@ -103,30 +170,61 @@ export class Documents {
       author: person.key,
       client: SERVER_CLIENT,
       base: head.seq,
-      edits: causes.map((cause) => ({ counter: this.counter++, steps: [], sources: [], writtenAt: at ?? Date.now(), cause, at })),
+      edits: causes.map((cause) => ({
+        counter: this.counter++,
+        steps: [],
+        sources: [],
+        writtenAt: at ?? Date.now(),
+        cause,
+        at,
+      })),
     }));
-    const fields = { ...(patch.title === undefined ? {} : { title: patch.title.trim() }), ...(patch.collection === undefined ? {} : { collection: patch.collection }) };
-    await this.database.writes.add((transaction) => this.database.models.documents.update(fields, { where: { key: document.key }, transaction }));
+    const fields = {
+      ...(patch.title === undefined ? {} : { title: patch.title.trim() }),
+      ...(patch.collection === undefined ? {} : { collection: patch.collection }),
+    };
+    await this.database.writes.add((transaction) =>
+      this.database.models.documents.update(fields, { where: { key: document.key }, transaction }),
+    );
   }
 
   /** Keeps a version of the present moment. */
-  async keep(document: StoredDocument, options: { comment?: string; major?: boolean; at?: number }): Promise<Version> {
+  async keep(
+    document: StoredDocument,
+    options: { comment?: string; major?: boolean; at?: number },
+  ): Promise<Version> {
     const room = await this.rooms.get(document.key);
     await room.settled();
     const held = await this.versions.at(document.key, room.head.seq);
-    if (held) throw new Trouble(409, 'This moment is a version already', `Version ${held.number} holds exactly this.`);
-    return this.versions.cut(document.key, room.head.seq, { cause: 'asked', at: options.at ?? Date.now(), comment: options.comment, major: options.major });
+    if (held)
+      throw new Trouble(
+        409,
+        'This moment is a version already',
+        `Version ${held.number} holds exactly this.`,
+      );
+    return this.versions.cut(document.key, room.head.seq, {
+      cause: 'asked',
+      at: options.at ?? Date.now(),
+      comment: options.comment,
+      major: options.major,
+    });
   }
 
   /** The edit that a version number or `@SEQ` means. */
   async seqOf(document: StoredDocument, moment: string, field = 'moment'): Promise<number> {
     if (moment.startsWith('@')) {
       const seq = Number(moment.slice(1));
-      if (!Number.isInteger(seq) || seq > document.seq) throw new Trouble(404, 'Unknown moment', `The document has ${document.seq} edits.`, [{ path: field, message: 'is not a moment of this document' }]);
+      if (!Number.isInteger(seq) || seq > document.seq)
+        throw new Trouble(404, 'Unknown moment', `The document has ${document.seq} edits.`, [
+          { path: field, message: 'is not a moment of this document' },
+        ]);
       return seq;
     }
     const version = await this.versions.byNumber(document.key, Number(moment));
-    if (!version) throw new Trouble(404, 'Unknown version', `There is no version ${moment}.`, [{ path: field, message: 'is not a version of this document' }]);
+    if (!version)
+      throw new Trouble(404, 'Unknown version', `There is no version ${moment}.`, [
+        { path: field, message: 'is not a version of this document' },
+      ]);
     return version.seq;
   }
 
@@ -156,8 +254,17 @@ export class Documents {
     const { changes } = compare(a.doc, b.doc);
     const credits = creditChanges(changes, room.head.provenance, earlier, later);
     const seqs = [...new Set(credits.flat().flatMap((credit) => [credit.seq, credit.origin]))];
-    const rows = await this.database.models.edits.findAll({ where: { document: document.key, seq: seqs }, attributes: ['seq', 'author', 'acceptedAt'], raw: true });
-    const made = new Map(rows.map((row) => [row.seq, { person: this.people.id(row.author), at: new Date(Number(row.acceptedAt)).toISOString() }]));
+    const rows = await this.database.models.edits.findAll({
+      where: { document: document.key, seq: seqs },
+      attributes: ['seq', 'author', 'acceptedAt'],
+      raw: true,
+    });
+    const made = new Map(
+      rows.map((row) => [
+        row.seq,
+        { person: this.people.id(row.author), at: new Date(Number(row.acceptedAt)).toISOString() },
+      ]),
+    );
     return {
       earlier: { seq: earlier, at: a.at },
       later: { seq: later, at: b.at },
@@ -166,7 +273,15 @@ export class Documents {
         form: [...change.form],
         credits: (credits[i] ?? []).map(({ from, to, side, seq, origin }) => {
           const edit = made.get(seq);
-          return { from, to, side, seq, at: edit?.at ?? b.at, person: edit?.person ?? 'unknown', writer: made.get(origin)?.person ?? edit?.person ?? 'unknown' };
+          return {
+            from,
+            to,
+            side,
+            seq,
+            at: edit?.at ?? b.at,
+            person: edit?.person ?? 'unknown',
+            writer: made.get(origin)?.person ?? edit?.person ?? 'unknown',
+          };
         }),
       })),
       totals: totalsOf(changes),
@@ -185,7 +300,9 @@ export class Documents {
       who: rows.map((row) => people.indexOf(row.author)),
       wordsIn: rows.map((row) => row.wordsIn),
       wordsOut: rows.map((row) => row.wordsOut),
-      events: rows.flatMap((row) => (row.cause ? [{ seq: row.seq, cause: JSON.parse(row.cause) as Cause }] : [])) as History['events'],
+      events: rows.flatMap((row) =>
+        row.cause ? [{ seq: row.seq, cause: JSON.parse(row.cause) as Cause }] : [],
+      ) as History['events'],
     };
   }
 
@@ -201,7 +318,13 @@ export class Documents {
   /** A document as the shelf shows it. */
   async summary(document: StoredDocument, role: Role): Promise<DocumentSummary> {
     const [last, rows] = await Promise.all([this.versions.last(document.key), this.traces(document.key, 0)]);
-    const traces = rows.map((row) => ({ seq: row.seq, at: Number(row.acceptedAt), author: this.people.id(row.author), wordsIn: row.wordsIn, wordsOut: row.wordsOut }));
+    const traces = rows.map((row) => ({
+      seq: row.seq,
+      at: Number(row.acceptedAt),
+      author: this.people.id(row.author),
+      wordsIn: row.wordsIn,
+      wordsOut: row.wordsOut,
+    }));
     return {
       id: document.id,
       kind: 'text',
@@ -213,7 +336,14 @@ export class Documents {
       createdAt: new Date(Number(document.createdAt)).toISOString(),
       changedAt: new Date(Number(document.changedAt)).toISOString(),
       changedBy: this.people.id(document.changedBy),
-      gauge: sittings(traces, DAY / 2).slice(-60).map((sitting) => ({ at: sitting.to, shares: sitting.shares.map((share) => [share.author, share.wordsIn, share.wordsOut] as [string, number, number]) })),
+      gauge: sittings(traces, DAY / 2)
+        .slice(-60)
+        .map((sitting) => ({
+          at: sitting.to,
+          shares: sitting.shares.map(
+            (share) => [share.author, share.wordsIn, share.wordsOut] as [string, number, number],
+          ),
+        })),
     };
   }
 }

@@ -12,7 +12,13 @@ const port = Number(process.env['PORT'] ?? 4620);
 const demo = process.env['OXBOW_DEMO'] !== 'off';
 const log = pino({ level: process.env['OXBOW_LOG'] ?? 'warn' });
 
-const app = await createApp({ folder, url: process.env['OXBOW_DATABASE'], web: join(root, 'web', 'dist'), demo, log });
+const app = await createApp({
+  folder,
+  url: process.env['OXBOW_DATABASE'],
+  web: join(root, 'web', 'dist'),
+  demo,
+  log,
+});
 if (demo && app.people.all.length === 0) await fillWithDemo(app);
 const open = await app.listen(port, process.env['HOST'] ?? '127.0.0.1');
 console.log(`Oxbow Tide is at http://localhost:${open}`);
@@ -37,6 +43,8 @@ async function fillWithDemo(target: App): Promise<void> {
   const place = join(root, 'demo', 'dist', 'index.js');
   if (!existsSync(place)) return;
   console.log('Making the demo: a year of editing, about twenty seconds …');
-  const { makeDemo } = (await import(pathToFileURL(place).href)) as { makeDemo(app: App, now: number, scale: number): Promise<boolean> };
+  const { makeDemo } = (await import(pathToFileURL(place).href)) as {
+    makeDemo(app: App, now: number, scale: number): Promise<boolean>;
+  };
   await makeDemo(target, Date.now(), Number(process.env['OXBOW_DEMO_SCALE'] ?? 1));
 }

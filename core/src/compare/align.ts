@@ -23,9 +23,11 @@ export function alignBlocks(a: readonly Node[], b: readonly Node[], lexicon: Lex
   const numbersB = Int32Array.from(b, (node) => lexicon.block(node));
   const out: Pairing[] = [];
   const gap = (aLow: number, aHigh: number, bLow: number, bHigh: number): void => {
-    while (aLow < aHigh && bLow < bHigh && numbersA[aLow] === numbersB[bLow]) out.push({ a: aLow++, b: bLow++ });
+    while (aLow < aHigh && bLow < bHigh && numbersA[aLow] === numbersB[bLow])
+      out.push({ a: aLow++, b: bLow++ });
     const tail: Pairing[] = [];
-    while (aLow < aHigh && bLow < bHigh && numbersA[aHigh - 1] === numbersB[bHigh - 1]) tail.push({ a: --aHigh, b: --bHigh });
+    while (aLow < aHigh && bLow < bHigh && numbersA[aHigh - 1] === numbersB[bHigh - 1])
+      tail.push({ a: --aHigh, b: --bHigh });
     if (aLow < aHigh && bLow < bHigh) {
       const [partA, partB] = [numbersA.subarray(aLow, aHigh), numbersB.subarray(bLow, bHigh)];
       const unique = uniqueAnchors(partA, partB);
@@ -48,17 +50,36 @@ export function alignBlocks(a: readonly Node[], b: readonly Node[], lexicon: Lex
 }
 
 function single(runs: readonly { a: number; b: number; length: number }[]): Pairing[] {
-  return runs.flatMap((run) => Array.from({ length: run.length }, (_, i) => ({ a: run.a + i, b: run.b + i })));
+  return runs.flatMap((run) =>
+    Array.from({ length: run.length }, (_, i) => ({ a: run.a + i, b: run.b + i })),
+  );
 }
 
-function alignSimilar(a: readonly Node[], b: readonly Node[], aLow: number, aHigh: number, bLow: number, bHigh: number, lexicon: Lexicon): Pairing[] {
+function alignSimilar(
+  a: readonly Node[],
+  b: readonly Node[],
+  aLow: number,
+  aHigh: number,
+  bLow: number,
+  bHigh: number,
+  lexicon: Lexicon,
+): Pairing[] {
   const n = aHigh - aLow;
   const m = bHigh - bLow;
   if (n * m > TABLE) {
     const parts = Math.ceil(Math.sqrt((n * m) / TABLE)) + 1;
     return Array.from({ length: parts }).flatMap((_, i) => {
-      const cut = (low: number, size: number, part: number): number => low + Math.floor((size * part) / parts);
-      return alignSimilar(a, b, cut(aLow, n, i), cut(aLow, n, i + 1), cut(bLow, m, i), cut(bLow, m, i + 1), lexicon);
+      const cut = (low: number, size: number, part: number): number =>
+        low + Math.floor((size * part) / parts);
+      return alignSimilar(
+        a,
+        b,
+        cut(aLow, n, i),
+        cut(aLow, n, i + 1),
+        cut(bLow, m, i),
+        cut(bLow, m, i + 1),
+        lexicon,
+      );
     });
   }
   const best = new Float64Array((n + 1) * (m + 1));
@@ -73,10 +94,11 @@ function alignSimilar(a: readonly Node[], b: readonly Node[], aLow: number, aHig
     }
   }
   const out: Pairing[] = [];
-  for (let i = 0, j = 0; i < n && j < m; ) {
+  for (let i = 0, j = 0; i < n && j < m;) {
     const at = i * (m + 1) + j;
     const like = likeness[i * m + j] as number;
-    if (like > 0 && best[at] === like + (best[at + m + 2] as number)) out.push({ a: aLow + i++, b: bLow + j++ });
+    if (like > 0 && best[at] === like + (best[at + m + 2] as number))
+      out.push({ a: aLow + i++, b: bLow + j++ });
     else if (best[at] === best[at + m + 1]) i++;
     else j++;
   }
@@ -90,7 +112,11 @@ function pairWeight(a: Node, b: Node, lexicon: Lexicon): number {
   return like >= LIKENESS ? like + (a.type === b.type ? 0.01 : 0) : 0;
 }
 
-const FAMILIES: Record<string, string> = { heading: 'paragraph', ordered_list: 'bullet_list', table_header: 'table_cell' };
+const FAMILIES: Record<string, string> = {
+  heading: 'paragraph',
+  ordered_list: 'bullet_list',
+  table_header: 'table_cell',
+};
 
 /** Whether two nodes can be one node in two forms: a heading and a paragraph can, a table and a list cannot. */
 function mayPair(a: Node, b: Node): boolean {

@@ -10,14 +10,21 @@ export type Decision = 'earlier' | 'later' | 'both';
  * The document that decisions about each change make of a comparison. Only nodes whose content came from both sides are
  * repaired, so taking every change gives the later document node for node, and taking none the earlier.
  */
-export function assemble({ union, changes, earlier, later }: Comparison, decide: (change: number) => Decision): Node {
+export function assemble(
+  { union, changes, earlier, later }: Comparison,
+  decide: (change: number) => Decision,
+): Node {
   const settled = (change: number): Decision => {
     const partner = changes[change]?.moved ?? null;
     const decision = decide(partner === null ? change : Math.min(change, partner));
     return decision === 'both' && partner !== null ? 'later' : decision;
   };
   const [doc] = assemblePair(union, settled).nodes;
-  return doc ?? (changes.every((change) => settled(change.id) === 'later') ? later : earlier.type.createAndFill()) ?? earlier;
+  return (
+    doc ??
+    (changes.every((change) => settled(change.id) === 'later') ? later : earlier.type.createAndFill()) ??
+    earlier
+  );
 }
 
 /** Nodes and the sides they came from: 1 earlier, 2 later, 3 both, 0 neither in particular. */

@@ -67,7 +67,10 @@ function differenceChange(part: Difference, a: number, b: number): Change {
     kind: part.earlier.length === 0 ? 'added' : part.later.length === 0 ? 'removed' : 'replaced',
     earlier,
     later,
-    place: { earlier: { from: a, to: a + sizeOf(part.earlier) }, later: { from: b, to: b + sizeOf(part.later) } },
+    place: {
+      earlier: { from: a, to: a + sizeOf(part.earlier) },
+      later: { from: b, to: b + sizeOf(part.later) },
+    },
     block: [...part.earlier, ...part.later].some((node) => !node.isInline),
     wordsRemoved: countWords(earlier),
     wordsAdded: countWords(later),
@@ -84,7 +87,10 @@ function formChange(part: Pair, a: number, b: number): Change {
     kind: 'form',
     earlier,
     later,
-    place: { earlier: { from: a, to: a + part.earlier.nodeSize }, later: { from: b, to: b + part.later.nodeSize } },
+    place: {
+      earlier: { from: a, to: a + part.earlier.nodeSize },
+      later: { from: b, to: b + part.later.nodeSize },
+    },
     block: !inline,
     wordsRemoved: 0,
     wordsAdded: 0,
@@ -96,7 +102,9 @@ function formChange(part: Pair, a: number, b: number): Change {
 function formNames(a: Node, b: Node): string[] {
   const names = new Set<string>();
   if (a.type !== b.type) names.add(b.type.name);
-  else for (const name of Object.keys(b.attrs)) if (JSON.stringify(a.attrs[name]) !== JSON.stringify(b.attrs[name])) names.add(name);
+  else
+    for (const name of Object.keys(b.attrs))
+      if (JSON.stringify(a.attrs[name]) !== JSON.stringify(b.attrs[name])) names.add(name);
   for (const mark of a.marks) if (!mark.isInSet(b.marks)) names.add(mark.type.name);
   for (const mark of b.marks) if (!mark.isInSet(a.marks)) names.add(mark.type.name);
   return [...names];
@@ -109,13 +117,23 @@ function textOf(nodes: readonly Node[]): string {
 }
 
 /** Links removals and additions of the same blocks, the first unclaimed one each way. */
-function linkMoves(changes: readonly Change[], parts: readonly (Difference | Pair)[], lexicon: Lexicon): Change[] {
+function linkMoves(
+  changes: readonly Change[],
+  parts: readonly (Difference | Pair)[],
+  lexicon: Lexicon,
+): Change[] {
   const leaving = new Map<string, number[]>();
   const key = (nodes: readonly Node[]): string => nodes.map((node) => lexicon.block(node)).join(' ');
   const linked = [...changes];
   for (const change of changes) {
     const part = parts[change.id];
-    if (change.kind !== 'removed' || !change.block || change.wordsRemoved < MOVE_WORDS || part?.kind !== 'difference') continue;
+    if (
+      change.kind !== 'removed' ||
+      !change.block ||
+      change.wordsRemoved < MOVE_WORDS ||
+      part?.kind !== 'difference'
+    )
+      continue;
     const at = key(part.earlier);
     leaving.set(at, [...(leaving.get(at) ?? []), change.id]);
   }

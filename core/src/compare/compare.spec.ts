@@ -13,7 +13,8 @@ import { becoming } from './restore.js';
 import { commonRuns } from './sequence.js';
 
 const numbers = (text: string): Int32Array => Int32Array.from(text, (unit) => unit.charCodeAt(0));
-const common = (a: Int32Array, b: Int32Array): number => commonRuns(a, b).reduce((sum, run) => sum + run.length, 0);
+const common = (a: Int32Array, b: Int32Array): number =>
+  commonRuns(a, b).reduce((sum, run) => sum + run.length, 0);
 
 describe('longest common subsequence', () => {
   it("finds the edit length 5 of the paper's example (Myers 1986, figure 1: ABCABBA to CBABAC)", () => {
@@ -24,9 +25,13 @@ describe('longest common subsequence', () => {
     const tokens = fc.array(fc.integer({ min: 0, max: 5 }), { maxLength: 60 });
     fc.assert(
       fc.property(tokens, tokens, (a, b) => {
-        const reference = diffArrays(a, b).reduce((sum, part) => sum + (part.added || part.removed ? 0 : part.value.length), 0);
+        const reference = diffArrays(a, b).reduce(
+          (sum, part) => sum + (part.added || part.removed ? 0 : part.value.length),
+          0,
+        );
         const runs = commonRuns(Int32Array.from(a), Int32Array.from(b));
-        for (const run of runs) for (let i = 0; i < run.length; i++) expect(a[run.a + i]).toBe(b[run.b + i] as number);
+        for (const run of runs)
+          for (let i = 0; i < run.length; i++) expect(a[run.a + i]).toBe(b[run.b + i] as number);
         expect(runs.reduce((sum, run) => sum + run.length, 0)).toBe(reference);
       }),
       { numRuns: 400 * FUZZ },
@@ -86,7 +91,9 @@ describe('compare', () => {
   });
 
   const marks = (earlier: Node, later: Node): string[] =>
-    compare(earlier, later).changes.map(({ kind, earlier: a, later: b, moved }) => `${moved === null ? kind : 'moved'}: ${a} > ${b}`);
+    compare(earlier, later).changes.map(
+      ({ kind, earlier: a, later: b, moved }) => `${moved === null ? kind : 'moved'}: ${a} > ${b}`,
+    );
 
   it('marks what a careful editor would', () => {
     expect(marks(doc(p('the tide is law')), doc(p('the tide is low')))).toEqual(['replaced: law > low']);
@@ -95,17 +102,36 @@ describe('compare', () => {
     expect(marks(doc(h(1, 'Race')), doc(h(2, 'Race')))).toEqual(['form: Race > Race']);
     expect(marks(doc(p('so bold')), doc(p('so ', bold('bold'))))).toEqual(['form: bold > bold']);
     expect(marks(doc(p('half')), doc(p(bold('ha'), 'lf')))).toEqual(['form: ha > ha']);
-    const [one, other, last] = [p('the wheel turns at the ebb'), p('the gates are shut at the flood'), p('the marsh fills in an hour')];
-    expect(marks(doc(one, other, last), doc(other, last, one))).toEqual(['moved: the wheel turns at the ebb > ', 'moved:  > the wheel turns at the ebb']);
-    expect(marks(doc(ul(li(p('rope')), li(p('boat hook')))), doc(ol(li(p('rope')), li(p('boat hook')))))).toEqual(['form: rope\nboat hook > rope\nboat hook']);
-    expect(marks(doc(checks(check(false, p('oars')))), doc(checks(check(true, p('oars')))))).toEqual(['form: oars > oars']);
-    expect(marks(doc(table(tr(td(p('Mon')), td(p('Jun'))))), doc(table(tr(td(p('Mon')), td(p('Jun'))), tr(td(p('Tue')), td(p('Ada'))))))).toEqual(['added:  > Tue\tAda']);
+    const [one, other, last] = [
+      p('the wheel turns at the ebb'),
+      p('the gates are shut at the flood'),
+      p('the marsh fills in an hour'),
+    ];
+    expect(marks(doc(one, other, last), doc(other, last, one))).toEqual([
+      'moved: the wheel turns at the ebb > ',
+      'moved:  > the wheel turns at the ebb',
+    ]);
+    expect(
+      marks(doc(ul(li(p('rope')), li(p('boat hook')))), doc(ol(li(p('rope')), li(p('boat hook'))))),
+    ).toEqual(['form: rope\nboat hook > rope\nboat hook']);
+    expect(marks(doc(checks(check(false, p('oars')))), doc(checks(check(true, p('oars')))))).toEqual([
+      'form: oars > oars',
+    ]);
+    expect(
+      marks(
+        doc(table(tr(td(p('Mon')), td(p('Jun'))))),
+        doc(table(tr(td(p('Mon')), td(p('Jun'))), tr(td(p('Tue')), td(p('Ada'))))),
+      ),
+    ).toEqual(['added:  > Tue\tAda']);
     expect(marks(doc(code('a = 1')), doc(code('a = 2')))).toEqual(['replaced: 1 > 2']);
     expect(marks(doc(p('same')), doc(p('same')))).toEqual([]);
   });
 
   it('says in one line what happened', () => {
-    const { changes } = compare(doc(p('two sacks of flour')), doc(p('three sacks of flour'), p('Bring a kettle.')));
+    const { changes } = compare(
+      doc(p('two sacks of flour')),
+      doc(p('three sacks of flour'), p('Bring a kettle.')),
+    );
     expect(gistOf(changes)).toBe('“two” became “three”; added “Bring a kettle.”');
   });
 });

@@ -39,10 +39,16 @@ function compareChildren(a: Node, b: Node, lexicon: Lexicon): Union[] {
   let [x, y] = [0, 0];
   for (const pair of [...pairs, { a: one.length, b: other.length }]) {
     if (pair.a > x || pair.b > y) {
-      out.push({ kind: 'difference', change: -1, earlier: one.slice(x, pair.a), later: other.slice(y, pair.b) });
+      out.push({
+        kind: 'difference',
+        change: -1,
+        earlier: one.slice(x, pair.a),
+        later: other.slice(y, pair.b),
+      });
     }
     const [p, q] = [one[pair.a], other[pair.b]];
-    if (p && q) out.push(lexicon.block(p) === lexicon.block(q) ? { kind: 'keep', node: q } : pairNodes(p, q, lexicon));
+    if (p && q)
+      out.push(lexicon.block(p) === lexicon.block(q) ? { kind: 'keep', node: q } : pairNodes(p, q, lexicon));
     x = pair.a + 1;
     y = pair.b + 1;
   }

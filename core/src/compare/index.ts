@@ -1,6 +1,6 @@
 export { assemble } from './assemble.js';
 export type { Decision } from './assemble.js';
-export { creditChanges, overlapping } from './attribute.js';
+export { creditChanges } from './attribute.js';
 export type { Credit } from './attribute.js';
 export { totalsOf } from './changes.js';
 export type { Change, ChangeKind, Stretch, Totals } from './changes.js';

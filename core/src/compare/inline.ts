@@ -78,7 +78,9 @@ function absorbIslands(runs: readonly Common[], one: Pieces, other: Pieces): Com
     const replacedBefore = run.a > fromA && run.b > fromB;
     const replacedAfter = toA > run.a + run.length && toB > run.b + run.length;
     if (!replacedBefore || !replacedAfter) return true;
-    return one.texts.slice(run.a, run.a + run.length).some((text) => isWord(text) || text.startsWith('\u0003'));
+    return one.texts
+      .slice(run.a, run.a + run.length)
+      .some((text) => isWord(text) || text.startsWith('\u0003'));
   });
 }
 
@@ -99,7 +101,8 @@ function kept(a: Node, b: Node, from: number, to: number, fromB: number): Union[
     const [p, q] = [earlier[i] as Node, later[j] as Node];
     const length = Math.min(p.nodeSize - insideI, q.nodeSize - insideJ);
     const [old, now] = [sub(p, insideI, length), sub(q, insideJ, length)];
-    if (Mark.sameSet(old.marks, now.marks) && old.hasMarkup(now.type, now.attrs, now.marks)) out.push({ kind: 'keep', node: now });
+    if (Mark.sameSet(old.marks, now.marks) && old.hasMarkup(now.type, now.attrs, now.marks))
+      out.push({ kind: 'keep', node: now });
     else out.push({ kind: 'pair', earlier: old, later: now, form: -1, kids: [] });
     insideI += length;
     insideJ += length;

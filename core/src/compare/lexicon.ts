@@ -22,7 +22,11 @@ export class Lexicon {
   block(node: Node): number {
     const held = this.blocks.get(node);
     if (held !== undefined) return held;
-    const form = JSON.stringify([node.type.name, node.attrs, node.marks.map((mark) => mark.toJSON() as unknown)]);
+    const form = JSON.stringify([
+      node.type.name,
+      node.attrs,
+      node.marks.map((mark) => mark.toJSON() as unknown),
+    ]);
     const inside: (string | number)[] = [];
     node.forEach((child) => inside.push(this.block(child)));
     const number = this.piece(`\u0001${form}${node.isText ? `\u0002${node.text}` : inside.join(' ')}`);
@@ -51,7 +55,7 @@ export class Lexicon {
     const all = one.length + other.length;
     if (all === 0) return a.isTextblock === b.isTextblock ? 0.5 : 0;
     let common = 0;
-    for (let i = 0, j = 0; i < one.length && j < other.length; ) {
+    for (let i = 0, j = 0; i < one.length && j < other.length;) {
       const step = (one[i] as number) - (other[j] as number);
       if (step === 0) common++;
       if (step <= 0) i++;

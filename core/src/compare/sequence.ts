@@ -78,7 +78,8 @@ class Search {
     let reach = -1;
     for (let d = 0; d <= most; d++) {
       for (let k = -d; k <= d; k += 2) {
-        const down = k === -d || (k !== d && (forward[offset + k - 1] as number) < (forward[offset + k + 1] as number));
+        const down =
+          k === -d || (k !== d && (forward[offset + k - 1] as number) < (forward[offset + k + 1] as number));
         let x = down ? (forward[offset + k + 1] as number) : (forward[offset + k - 1] as number) + 1;
         let y = x - k;
         while (x < n && y < m && a[aLow + x] === b[bLow + y]) {
@@ -91,10 +92,13 @@ class Search {
           best = [aLow + x, bLow + y];
         }
         const other = delta - k;
-        if (odd && Math.abs(other) <= d - 1 && x + (backward[offset + other] as number) >= n) return [aLow + x, bLow + y];
+        if (odd && Math.abs(other) <= d - 1 && x + (backward[offset + other] as number) >= n)
+          return [aLow + x, bLow + y];
       }
       for (let k = -d; k <= d; k += 2) {
-        const down = k === -d || (k !== d && (backward[offset + k - 1] as number) < (backward[offset + k + 1] as number));
+        const down =
+          k === -d ||
+          (k !== d && (backward[offset + k - 1] as number) < (backward[offset + k + 1] as number));
         let x = down ? (backward[offset + k + 1] as number) : (backward[offset + k - 1] as number) + 1;
         let y = x - k;
         while (x < n && y < m && a[aHigh - 1 - x] === b[bHigh - 1 - y]) {
@@ -103,7 +107,8 @@ class Search {
         }
         backward[offset + k] = x;
         const other = delta - k;
-        if (!odd && Math.abs(other) <= d && x + (forward[offset + other] as number) >= n) return [aHigh - x, bHigh - y];
+        if (!odd && Math.abs(other) <= d && x + (forward[offset + other] as number) >= n)
+          return [aHigh - x, bHigh - y];
       }
     }
     return best;
@@ -122,7 +127,9 @@ export function uniqueAnchors(a: Int32Array, b: Int32Array): { a: number; b: num
     const place = places.get(item);
     if (place) place.b = place.b === -2 ? i : -1;
   });
-  const pairs = [...places.values()].filter((place) => place.a >= 0 && place.b >= 0).sort((x, y) => x.a - y.a);
+  const pairs = [...places.values()]
+    .filter((place) => place.a >= 0 && place.b >= 0)
+    .sort((x, y) => x.a - y.a);
   return longestIncreasing(pairs);
 }
 
@@ -141,6 +148,7 @@ function longestIncreasing(pairs: readonly { a: number; b: number }[]): { a: num
     tops[low] = i;
   });
   const out: { a: number; b: number }[] = [];
-  for (let i = tops.at(-1) ?? -1; i >= 0; i = previous[i] as number) out.push(pairs[i] as { a: number; b: number });
+  for (let i = tops.at(-1) ?? -1; i >= 0; i = previous[i] as number)
+    out.push(pairs[i] as { a: number; b: number });
   return out.reverse();
 }

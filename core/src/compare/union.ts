@@ -35,7 +35,12 @@ export function sizeOf(nodes: readonly Node[]): number {
 }
 
 /** Visits a union in document order with the positions at which each part begins in either document. */
-export function walk(union: Union, a: number, b: number, visit: (part: Union, a: number, b: number) => void): void {
+export function walk(
+  union: Union,
+  a: number,
+  b: number,
+  visit: (part: Union, a: number, b: number) => void,
+): void {
   visit(union, a, b);
   if (union.kind !== 'pair') return;
   let [x, y] = [a + 1, b + 1];

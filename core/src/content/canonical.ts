@@ -1,14 +1,17 @@
 import type { Node } from 'prosemirror-model';
 
-// eslint-disable-next-line no-control-regex -- control characters are exactly what is looked for
-const CONTROLS = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f\u0085\ufeff\ufff9-\ufffb]/g;
+/** Control characters but for tab and line ends, the byte order mark, and interlinear annotation signs. */
+const CONTROLS = /(?![\t\n\r\u2028])[\p{Cc}\ufeff\ufff9-\ufffb]/gu;
 
 /**
  * Text in canonical form: Unicode NFC, no control characters; outside code, line ends and tabs are spaces.
  * Source: Unicode Standard Annex #15 (Normalization Forms).
  */
 export function canonicalText(text: string, code: boolean): string {
-  const lines = text.normalize('NFC').replace(CONTROLS, '').replace(/\r\n?|\u2028|\u2029/g, '\n');
+  const lines = text
+    .normalize('NFC')
+    .replace(CONTROLS, '')
+    .replace(/\r\n?|\u2028|\u2029/g, '\n');
   return code ? lines : lines.replace(/[\n\t]/g, ' ');
 }
 

@@ -12,7 +12,9 @@ export const INKS = ['sand', 'reed', 'sky', 'rose'] as const;
 
 /** Whether a link target is one of the allowed kinds: web, mail, telephone, or a place on this site. */
 export function isSafeLink(href: unknown): href is string {
-  return typeof href === 'string' && href.length <= 2048 && LINK_SCHEMES.test(href) && !/[\s<>"\\]/.test(href);
+  return (
+    typeof href === 'string' && href.length <= 2048 && LINK_SCHEMES.test(href) && !/[\s<>"\\]/.test(href)
+  );
 }
 
 function oneOf(values: readonly string[], fallback: string): AttributeSpec {
@@ -30,7 +32,13 @@ function simple(tag: string, ...others: string[]): MarkSpec {
   return { parseDOM: [tag, ...others].map((name) => ({ tag: name })), toDOM: () => [tag, 0] };
 }
 
-function classed(tag: string, prefix: string, attr: string, values: readonly string[], fallback: string): MarkSpec {
+function classed(
+  tag: string,
+  prefix: string,
+  attr: string,
+  values: readonly string[],
+  fallback: string,
+): MarkSpec {
   return {
     attrs: { [attr]: oneOf(values, fallback) },
     parseDOM: values.map((value) => ({ tag: `${tag}.${prefix}-${value}`, attrs: { [attr]: value } })),

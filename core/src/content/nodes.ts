@@ -14,7 +14,11 @@ function check(default_: unknown, says: string, holds: (value: unknown) => boole
 }
 
 const wholeNumber = (default_: number, low: number, high: number): AttributeSpec =>
-  check(default_, `a whole number from ${low} to ${high}`, (value) => Number.isInteger(value) && Number(value) >= low && Number(value) <= high);
+  check(
+    default_,
+    `a whole number from ${low} to ${high}`,
+    (value) => Number.isInteger(value) && Number(value) >= low && Number(value) <= high,
+  );
 
 /** As much of a DOM element as reading attributes needs; core has no DOM. */
 interface Element {
@@ -22,9 +26,12 @@ interface Element {
   readonly style: { readonly textAlign: string };
 }
 
-const align = check('start', `one of ${ALIGNMENTS.join(', ')}`, (value) => ALIGNMENTS.includes(value as 'start'));
+const align = check('start', `one of ${ALIGNMENTS.join(', ')}`, (value) =>
+  ALIGNMENTS.includes(value as 'start'),
+);
 
-const aligned = (value: unknown): Record<string, string> => (value === 'start' ? {} : { 'data-align': String(value) });
+const aligned = (value: unknown): Record<string, string> =>
+  value === 'start' ? {} : { 'data-align': String(value) };
 
 const readAlign = (dom: Element): string => {
   const value = dom.getAttribute('data-align') ?? dom.style.textAlign;
@@ -38,7 +45,9 @@ const cellAttrs: Record<string, AttributeSpec> = {
   colwidth: check(
     null,
     'a list of column widths in pixels, or null',
-    (value) => value === null || (Array.isArray(value) && value.every((width) => Number.isInteger(width) && width >= 0)),
+    (value) =>
+      value === null ||
+      (Array.isArray(value) && value.every((width) => Number.isInteger(width) && width >= 0)),
   ),
 };
 
@@ -59,7 +68,8 @@ function cell(tag: 'td' | 'th', role: string): NodeSpec {
     ],
     toDOM: (node) => {
       const attrs: Record<string, string> = {};
-      for (const name of ['colspan', 'rowspan']) if (node.attrs[name] !== 1) attrs[name] = String(node.attrs[name]);
+      for (const name of ['colspan', 'rowspan'])
+        if (node.attrs[name] !== 1) attrs[name] = String(node.attrs[name]);
       return [tag, attrs, 0];
     },
   };
@@ -96,8 +106,11 @@ export const nodes = {
     content: 'list_item+',
     group: 'block',
     attrs: { start: wholeNumber(1, 0, 1_000_000) },
-    parseDOM: [{ tag: 'ol', getAttrs: (dom: Element) => ({ start: Number(dom.getAttribute('start') ?? 1) || 1 }) }],
-    toDOM: (node) => (node.attrs['start'] === 1 ? ['ol', 0] : ['ol', { start: String(node.attrs['start']) }, 0]),
+    parseDOM: [
+      { tag: 'ol', getAttrs: (dom: Element) => ({ start: Number(dom.getAttribute('start') ?? 1) || 1 }) },
+    ],
+    toDOM: (node) =>
+      node.attrs['start'] === 1 ? ['ol', 0] : ['ol', { start: String(node.attrs['start']) }, 0],
   },
   check_list: {
     content: 'check_item+',
@@ -138,8 +151,18 @@ export const nodes = {
     code: true,
     defining: true,
     attrs: { language: { default: '', validate: 'string' } },
-    parseDOM: [{ tag: 'pre', preserveWhitespace: 'full', getAttrs: (dom: Element) => ({ language: dom.getAttribute('data-language') ?? '' }) }],
-    toDOM: (node) => ['pre', node.attrs['language'] ? { 'data-language': String(node.attrs['language']) } : {}, ['code', 0]],
+    parseDOM: [
+      {
+        tag: 'pre',
+        preserveWhitespace: 'full',
+        getAttrs: (dom: Element) => ({ language: dom.getAttribute('data-language') ?? '' }),
+      },
+    ],
+    toDOM: (node) => [
+      'pre',
+      node.attrs['language'] ? { 'data-language': String(node.attrs['language']) } : {},
+      ['code', 0],
+    ],
   },
   rule: { group: 'block', parseDOM: [{ tag: 'hr' }], toDOM: () => ['hr'] },
   page_break: {
@@ -169,24 +192,43 @@ export const nodes = {
     group: 'inline',
     draggable: true,
     attrs: {
-      hash: check(undefined, 'the SHA-256 of a stored image', (value) => typeof value === 'string' && IMAGE_HASH.test(value)),
+      hash: check(
+        undefined,
+        'the SHA-256 of a stored image',
+        (value) => typeof value === 'string' && IMAGE_HASH.test(value),
+      ),
       alt: { default: '', validate: 'string' },
-      width: check(null, 'a width in pixels, or null', (value) => value === null || (Number.isInteger(value) && Number(value) > 0)),
+      width: check(
+        null,
+        'a width in pixels, or null',
+        (value) => value === null || (Number.isInteger(value) && Number(value) > 0),
+      ),
     },
     parseDOM: [
       {
         tag: 'img[data-image]',
         getAttrs: (dom: Element) => {
           const hash = dom.getAttribute('data-image') ?? '';
-          return IMAGE_HASH.test(hash) ? { hash, alt: dom.getAttribute('alt') ?? '', width: Number(dom.getAttribute('width')) || null } : false;
+          return IMAGE_HASH.test(hash)
+            ? { hash, alt: dom.getAttribute('alt') ?? '', width: Number(dom.getAttribute('width')) || null }
+            : false;
         },
       },
     ],
     toDOM: (node) => {
-      const attrs: Record<string, string> = { 'data-image': String(node.attrs['hash']), alt: String(node.attrs['alt']) };
+      const attrs: Record<string, string> = {
+        'data-image': String(node.attrs['hash']),
+        alt: String(node.attrs['alt']),
+      };
       if (node.attrs['width'] !== null) attrs['width'] = String(node.attrs['width']);
       return ['img', attrs];
     },
   },
-  hard_break: { inline: true, group: 'inline', selectable: false, parseDOM: [{ tag: 'br' }], toDOM: () => ['br'] },
+  hard_break: {
+    inline: true,
+    group: 'inline',
+    selectable: false,
+    parseDOM: [{ tag: 'br' }],
+    toDOM: () => ['br'],
+  },
 } satisfies Record<string, NodeSpec>;

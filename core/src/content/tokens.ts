@@ -23,7 +23,8 @@ function collect(content: Fragment, out: Token[]): void {
   content.forEach((node) => {
     if (node.isText) {
       const text = node.text ?? '';
-      for (let i = 0; i < text.length; i++) out.push({ kind: 'unit', unit: text.charAt(i), marks: node.marks });
+      for (let i = 0; i < text.length; i++)
+        out.push({ kind: 'unit', unit: text.charAt(i), marks: node.marks });
     } else if (node.isLeaf) {
       out.push({ kind: 'leaf', node });
     } else {
@@ -50,7 +51,8 @@ export function insertedTokens(steps: readonly Step[]): Token[] {
 /** Whether two tokens are the same content, form (marks, attributes) left aside. */
 export function sameContent(a: Token, b: Token): boolean {
   if (a.kind === 'unit') return b.kind === 'unit' && a.unit === b.unit;
-  if (a.kind === 'leaf') return b.kind === 'leaf' && a.node.type === b.node.type && a.node.attrs['hash'] === b.node.attrs['hash'];
+  if (a.kind === 'leaf')
+    return b.kind === 'leaf' && a.node.type === b.node.type && a.node.attrs['hash'] === b.node.attrs['hash'];
   if (a.kind === 'open') return b.kind === 'open' && a.type === b.type;
   return b.kind === 'close';
 }
@@ -65,7 +67,11 @@ interface Frame {
  * the missing half was at the start, `ancestors` (innermost first) say what the open nodes are.
  * Null when the tokens need an ancestor that is not given.
  */
-export function sliceFromTokens(schema: Schema, tokens: readonly Token[], ancestors: readonly Node[] = []): Slice | null {
+export function sliceFromTokens(
+  schema: Schema,
+  tokens: readonly Token[],
+  ancestors: readonly Node[] = [],
+): Slice | null {
   const stack: Frame[] = [{ open: null, nodes: [] }];
   let openStart = 0;
   let text = '';

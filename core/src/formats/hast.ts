@@ -17,7 +17,9 @@ function contentOf(node: Node, images: Images): ElementContent[] {
     open.length = same;
     for (const mark of marks.slice(same)) {
       const into: ElementContent[] = [];
-      (open.at(-1)?.into ?? out).push(render(mark.type.spec.toDOM?.(mark, child.isInline) ?? ['span', 0], into));
+      (open.at(-1)?.into ?? out).push(
+        render(mark.type.spec.toDOM?.(mark, child.isInline) ?? ['span', 0], into),
+      );
       open.push({ mark, into });
     }
     (open.at(-1)?.into ?? out).push(elementOf(child, images));
@@ -34,7 +36,12 @@ function elementOf(node: Node, images: Images): ElementContent {
 }
 
 function withBox(item: Element, checked: boolean): void {
-  const box: Element = { type: 'element', tagName: 'input', properties: { type: 'checkbox', disabled: true, checked }, children: [] };
+  const box: Element = {
+    type: 'element',
+    tagName: 'input',
+    properties: { type: 'checkbox', disabled: true, checked },
+    children: [],
+  };
   const first = item.children[0];
   const into = first?.type === 'element' && first.tagName === 'p' ? first : item;
   into.children.unshift(box, { type: 'text', value: ' ' });
@@ -43,8 +50,14 @@ function withBox(item: Element, checked: boolean): void {
 /** Renders one of the schema's output specs (`['tag', {attrs}?, ...children or 0]`); `content` may be filled later. */
 function render(spec: DOMOutputSpec, content: ElementContent[]): Element {
   const [tag, ...rest] = spec as readonly [string, ...unknown[]];
-  const attrs = rest[0] !== null && typeof rest[0] === 'object' && !Array.isArray(rest[0]) ? (rest.shift() as Record<string, string>) : {};
-  const children = rest.length === 1 && rest[0] === 0 ? content : rest.flatMap((part) => (part === 0 ? content : [render(part as DOMOutputSpec, content)]));
+  const attrs =
+    rest[0] !== null && typeof rest[0] === 'object' && !Array.isArray(rest[0])
+      ? (rest.shift() as Record<string, string>)
+      : {};
+  const children =
+    rest.length === 1 && rest[0] === 0
+      ? content
+      : rest.flatMap((part) => (part === 0 ? content : [render(part as DOMOutputSpec, content)]));
   return { type: 'element', tagName: tag, properties: propertiesOf(attrs), children };
 }
 
@@ -52,9 +65,9 @@ function propertiesOf(attrs: Record<string, string>): Properties {
   return Object.fromEntries(
     Object.entries(attrs).map(([name, value]) => {
       if (name === 'class') return ['className', [value]];
-      if (name === 'colspan' || name === 'rowspan') return [name === 'colspan' ? 'colSpan' : 'rowSpan', Number(value)];
+      if (name === 'colspan' || name === 'rowspan')
+        return [name === 'colspan' ? 'colSpan' : 'rowSpan', Number(value)];
       return [name.replace(/-(\w)/g, (_, letter: string) => letter.toUpperCase()), value];
     }),
   );
 }
-

@@ -1,4 +1,4 @@
-import type { Root } from 'hast';
+import type { Element, ElementContent, Root, RootContent } from 'hast';
 import type { Handle } from 'hast-util-to-mdast';
 import { defaultHandlers, toMdast } from 'hast-util-to-mdast';
 import { raw } from 'hast-util-raw';
@@ -22,16 +22,44 @@ export function readMarkdown(text: string, images: Images): Node {
 
 const asHtml =
   (tag: string): Handle =>
-  (state, element) => [{ type: 'html', value: `<${tag}>` }, ...state.all(element), { type: 'html', value: `</${tag}>` }] as never;
+  (state, element) =>
+    [
+      { type: 'html', value: `<${tag}>` },
+      ...state.all(element),
+      { type: 'html', value: `</${tag}>` },
+    ] as never;
 
 const pageBreakOrRule: Handle = (state, element, parent) =>
   element.properties['dataPageBreak'] === undefined
     ? defaultHandlers.hr(state, element)
     : (void parent, { type: 'html', value: '<hr data-page-break="true">' });
 
+/** Markdown has no table without a heading row, so the first row of each becomes that. */
+function headTables(node: Root | ElementContent): void {
+  if (!('children' in node)) return;
+  const isElement = (child: RootContent, tag: string): child is Element =>
+    child.type === 'element' && child.tagName === tag;
+  for (const child of node.children) {
+    if (isElement(child, 'tbody')) {
+      const first = child.children.find((row) => isElement(row, 'tr'));
+      if (first && 'children' in first)
+        for (const cell of first.children) if (isElement(cell, 'td')) cell.tagName = 'th';
+    }
+    if (child.type === 'element') headTables(child);
+  }
+}
+
 /** A document as Markdown. What Markdown has no sign for (underline, sub- and superscript, page breaks) is inline HTML. */
 export function writeMarkdown(doc: Node, images: Images): string {
-  const handlers = { u: asHtml('u'), sub: asHtml('sub'), sup: asHtml('sup'), mark: asHtml('mark'), hr: pageBreakOrRule };
-  const tree = toMdast(toHast(doc, images), { handlers, document: true });
+  const handlers = {
+    u: asHtml('u'),
+    sub: asHtml('sub'),
+    sup: asHtml('sup'),
+    mark: asHtml('mark'),
+    hr: pageBreakOrRule,
+  };
+  const html = toHast(doc, images);
+  headTables(html);
+  const tree = toMdast(html, { handlers, document: true });
   return toMarkdown(tree, { extensions: [gfmToMarkdown()], bullet: '-', emphasis: '_', rule: '-' });
 }

@@ -1,18 +1,47 @@
 import type { Element, Nodes, Root, RootContent } from 'hast';
 import { Fragment } from 'prosemirror-model';
 import type { Attrs, Mark, Node } from 'prosemirror-model';
-import { ALIGNMENTS, INKS, SIZES, TYPEFACES, blankDocument, canonicalText, isRectangular, isSafeLink, textSchema as schema } from '../content/index.js';
+import {
+  ALIGNMENTS,
+  INKS,
+  SIZES,
+  TYPEFACES,
+  blankDocument,
+  canonicalText,
+  isRectangular,
+  isSafeLink,
+  textSchema as schema,
+} from '../content/index.js';
 import { FormatError } from './format.js';
 import type { Images } from './format.js';
 
 /** Elements whose content is not text for a reader, or could run. */
 const DROPPED = new Set(
-  'script style head title template noscript iframe frame object embed applet svg math canvas audio video button select textarea form-associated meta link base'.split(' '),
+  'script style head title template noscript iframe frame object embed applet svg math canvas audio video button select textarea form-associated meta link base'.split(
+    ' ',
+  ),
 );
 const BLOCKS = new Set(
-  'p h1 h2 h3 h4 h5 h6 ul ol li blockquote pre hr table thead tbody tfoot tr td th caption div section article main header footer aside nav figure figcaption address details summary dl dt dd fieldset form body html center'.split(' '),
+  'p h1 h2 h3 h4 h5 h6 ul ol li blockquote pre hr table thead tbody tfoot tr td th caption div section article main header footer aside nav figure figcaption address details summary dl dt dd fieldset form body html center'.split(
+    ' ',
+  ),
 );
-const MARKS: Record<string, string> = { strong: 'bold', b: 'bold', em: 'italic', i: 'italic', u: 'underline', ins: 'underline', s: 'strike', del: 'strike', strike: 'strike', sub: 'subscript', sup: 'superscript', code: 'code', kbd: 'code', samp: 'code' };
+const MARKS: Record<string, string> = {
+  strong: 'bold',
+  b: 'bold',
+  em: 'italic',
+  i: 'italic',
+  u: 'underline',
+  ins: 'underline',
+  s: 'strike',
+  del: 'strike',
+  strike: 'strike',
+  sub: 'subscript',
+  sup: 'superscript',
+  code: 'code',
+  kbd: 'code',
+  samp: 'code',
+};
 /** Containers nested deeper than this are read as if they were not there. */
 const DEEPEST = 24;
 
@@ -59,14 +88,22 @@ class Reader {
     const filled = (): Node[] => orParagraph(inside());
     switch (tagName) {
       case 'p':
-        return holdsBlock(element) ? inside() : [schema.node('paragraph', { align: alignOf(element) }, trimmed(this.inline(children, marks)))];
+        return holdsBlock(element)
+          ? inside()
+          : [schema.node('paragraph', { align: alignOf(element) }, trimmed(this.inline(children, marks)))];
       case 'h1':
       case 'h2':
       case 'h3':
       case 'h4':
       case 'h5':
       case 'h6':
-        return [schema.node('heading', { level: Number(tagName.charAt(1)), align: alignOf(element) }, trimmed(this.inline(children, marks)))];
+        return [
+          schema.node(
+            'heading',
+            { level: Number(tagName.charAt(1)), align: alignOf(element) },
+            trimmed(this.inline(children, marks)),
+          ),
+        ];
       case 'hr':
         return [schema.node(element.properties['dataPageBreak'] === undefined ? 'rule' : 'page_break')];
       case 'pre':
@@ -84,31 +121,57 @@ class Reader {
   }
 
   private list(element: Element, marks: readonly Mark[], depth: number): Node[] {
-    const items = element.children.filter((child) => child.type === 'element' && !DROPPED.has(child.tagName)) as Element[];
+    const items = element.children.filter(
+      (child) => child.type === 'element' && !DROPPED.has(child.tagName),
+    ) as Element[];
     if (items.length === 0) return [];
     const boxes = items.map(takeBox);
-    const content = items.map((item) => orParagraph(this.blocks(item.tagName === 'li' ? item.children : [item], marks, depth + 1)));
+    const content = items.map((item) =>
+      orParagraph(this.blocks(item.tagName === 'li' ? item.children : [item], marks, depth + 1)),
+    );
     if (element.tagName === 'ul' && boxes.every((box) => box !== null)) {
-      return [schema.node('check_list', null, content.map((blocks, i) => schema.node('check_item', { checked: boxes[i] }, blocks)))];
+      return [
+        schema.node(
+          'check_list',
+          null,
+          content.map((blocks, i) => schema.node('check_item', { checked: boxes[i] }, blocks)),
+        ),
+      ];
     }
     const start = Number(element.properties['start'] ?? 1);
-    const attrs = element.tagName === 'ol' && Number.isInteger(start) && start >= 0 && start <= 1_000_000 ? { start } : null;
-    return [schema.node(element.tagName === 'ol' ? 'ordered_list' : 'bullet_list', attrs, content.map((blocks) => schema.node('list_item', null, blocks)))];
+    const attrs =
+      element.tagName === 'ol' && Number.isInteger(start) && start >= 0 && start <= 1_000_000
+        ? { start }
+        : null;
+    return [
+      schema.node(
+        element.tagName === 'ol' ? 'ordered_list' : 'bullet_list',
+        attrs,
+        content.map((blocks) => schema.node('list_item', null, blocks)),
+      ),
+    ];
   }
 
   private table(element: Element, marks: readonly Mark[], depth: number): Node[] {
     const rows = rowsOf(element).map((row) =>
       row.children
-        .filter((cell): cell is Element => cell.type === 'element' && (cell.tagName === 'td' || cell.tagName === 'th'))
+        .filter(
+          (cell): cell is Element =>
+            cell.type === 'element' && (cell.tagName === 'td' || cell.tagName === 'th'),
+        )
         .map((cell) => {
           const align = alignOf(cell);
           const blocks = orParagraph(this.blocks(cell.children, marks, depth + 2)).map((block) =>
-            block.type.name === 'paragraph' && align !== 'start' ? schema.node('paragraph', { align }, block.content) : block,
+            block.type.name === 'paragraph' && align !== 'start'
+              ? schema.node('paragraph', { align }, block.content)
+              : block,
           );
           return schema.node(cell.tagName === 'th' ? 'table_header' : 'table_cell', spansOf(cell), blocks);
         }),
     );
-    const captions = element.children.filter((child): child is Element => child.type === 'element' && child.tagName === 'caption');
+    const captions = element.children.filter(
+      (child): child is Element => child.type === 'element' && child.tagName === 'caption',
+    );
     const before = captions.flatMap((caption) => this.blocks(caption.children, marks, depth + 1));
     const held = rows.filter((cells) => cells.length > 0);
     return held.length > 0 ? [...before, squared(held)] : before;
@@ -132,7 +195,9 @@ class Reader {
     const href = element.properties['href'];
     if (element.tagName === 'a') {
       const title = element.properties['title'];
-      return isSafeLink(href) ? add('link', { href, title: typeof title === 'string' ? title : null }) : marks;
+      return isSafeLink(href)
+        ? add('link', { href, title: typeof title === 'string' ? title : null })
+        : marks;
     }
     if (element.tagName === 'mark') return add('highlight', { ink: named('ink', INKS) ?? 'sand' });
     const face = named('face', TYPEFACES);
@@ -149,8 +214,19 @@ class Reader {
     const says = typeof alt === 'string' ? canonicalText(alt, false) : '';
     const hash = this.images.stored(address, typeof dataImage === 'string' ? dataImage : null);
     const wide = Number(width);
-    if (hash) return [schema.node('image', { hash, alt: says, width: Number.isInteger(wide) && wide > 0 ? wide : null }, undefined, marks)];
-    const linked = /^https?:/.test(address) && isSafeLink(address) ? schema.mark('link', { href: address }).addToSet(marks) : marks;
+    if (hash)
+      return [
+        schema.node(
+          'image',
+          { hash, alt: says, width: Number.isInteger(wide) && wide > 0 ? wide : null },
+          undefined,
+          marks,
+        ),
+      ];
+    const linked =
+      /^https?:/.test(address) && isSafeLink(address)
+        ? schema.mark('link', { href: address }).addToSet(marks)
+        : marks;
     return textNodes(says || (linked === marks ? '' : address), linked, false);
   }
 }
@@ -197,7 +273,12 @@ function orParagraph(blocks: Node[]): Node[] {
 }
 
 function holdsBlock(element: Element): boolean {
-  return element.children.some((child) => child.type === 'element' && !DROPPED.has(child.tagName) && (BLOCKS.has(child.tagName) || holdsBlock(child)));
+  return element.children.some(
+    (child) =>
+      child.type === 'element' &&
+      !DROPPED.has(child.tagName) &&
+      (BLOCKS.has(child.tagName) || holdsBlock(child)),
+  );
 }
 
 function alignOf(element: Element): string {
@@ -209,11 +290,22 @@ function alignOf(element: Element): string {
 }
 
 function codeBlock(element: Element): Node {
-  const inner = element.children.find((child): child is Element => child.type === 'element' && child.tagName === 'code');
+  const inner = element.children.find(
+    (child): child is Element => child.type === 'element' && child.tagName === 'code',
+  );
   const classes = inner?.properties['className'];
-  const named = Array.isArray(classes) ? classes.map(String).find((name) => name.startsWith('language-'))?.slice(9) : undefined;
+  const named = Array.isArray(classes)
+    ? classes
+        .map(String)
+        .find((name) => name.startsWith('language-'))
+        ?.slice(9)
+    : undefined;
   const language = element.properties['dataLanguage'] ?? named ?? '';
-  return schema.node('code_block', { language: String(language) }, textNodes(rawText(element).replace(/\n$/, ''), [], true));
+  return schema.node(
+    'code_block',
+    { language: String(language) },
+    textNodes(rawText(element).replace(/\n$/, ''), [], true),
+  );
 }
 
 function rawText(node: Nodes): string {
@@ -243,13 +335,18 @@ function rowsOf(element: Element): Element[] {
 }
 
 function spansOf(cell: Element): Attrs {
-  const span = (value: unknown, most: number): number => Math.min(most, Math.max(1, Math.floor(Number(value ?? 1)) || 1));
+  const span = (value: unknown, most: number): number =>
+    Math.min(most, Math.max(1, Math.floor(Number(value ?? 1)) || 1));
   return { colspan: span(cell.properties['colSpan'], 100), rowspan: span(cell.properties['rowSpan'], 1000) };
 }
 
 /** A table of these rows; when spans leave holes or overlap, spans are dropped and short rows filled up. */
 function squared(rows: readonly Node[][]): Node {
-  const asGiven = schema.node('table', null, rows.map((cells) => schema.node('table_row', null, cells)));
+  const asGiven = schema.node(
+    'table',
+    null,
+    rows.map((cells) => schema.node('table_row', null, cells)),
+  );
   if (isRectangular(asGiven)) return asGiven;
   const width = Math.max(...rows.map((cells) => cells.length));
   return schema.node(
@@ -257,7 +354,9 @@ function squared(rows: readonly Node[][]): Node {
     null,
     rows.map((cells) => {
       const plain = cells.map((cell) => cell.type.create(null, cell.content));
-      const blank = Array.from({ length: width - plain.length }, () => schema.node('table_cell', null, [schema.node('paragraph')]));
+      const blank = Array.from({ length: width - plain.length }, () =>
+        schema.node('table_cell', null, [schema.node('paragraph')]),
+      );
       return schema.node('table_row', null, [...plain, ...blank]);
     }),
   );

@@ -14,7 +14,9 @@ export function readText(text: string): Node {
     .split(/\n|(\f)/)
     .flatMap((line = '') => {
       if (line === '\f') return [schema.node('page_break')];
-      const content = canonicalText(line, false).replace(/\p{Surrogate}/gu, '\ufffd').trim();
+      const content = canonicalText(line, false)
+        .replace(/\p{Surrogate}/gu, '\ufffd')
+        .trim();
       return content ? [schema.node('paragraph', null, [schema.text(content)])] : [];
     });
   return blocks.length > 0 ? schema.node('doc', null, blocks) : blankDocument();

@@ -1,6 +1,13 @@
 import type { Node, Schema } from 'prosemirror-model';
 import { Fragment, Slice } from 'prosemirror-model';
-import { AddMarkStep, AttrStep, RemoveMarkStep, ReplaceAroundStep, ReplaceStep, Step } from 'prosemirror-transform';
+import {
+  AddMarkStep,
+  AttrStep,
+  RemoveMarkStep,
+  ReplaceAroundStep,
+  ReplaceStep,
+  Step,
+} from 'prosemirror-transform';
 import { canonicalText, hasLoneSurrogate, isBounded, isRectangular, sliceTokens } from '../content/index.js';
 
 /** Steps are plain JSON from somebody's browser; this says why one is not taken, and where in the message it stood. */
@@ -27,10 +34,12 @@ const STEP_TYPES = [ReplaceStep, ReplaceAroundStep, AddMarkStep, RemoveMarkStep,
  * Throws `Refusal` whose path is relative to the edit, such as `steps/2`.
  */
 export function readSteps(schema: Schema, json: readonly unknown[]): Step[] {
-  if (!isBounded(json, MAX_DEPTH * 2 + 4, MAX_NODES)) throw new Refusal('steps', 'nested too deeply, or too large');
+  if (!isBounded(json, MAX_DEPTH * 2 + 4, MAX_NODES))
+    throw new Refusal('steps', 'nested too deeply, or too large');
   return json.map((item, i) => {
     const step = parseStep(schema, item, `steps/${i}`);
-    if (!STEP_TYPES.some((type) => step instanceof type)) throw new Refusal(`steps/${i}/stepType`, 'not a kind of step that is taken');
+    if (!STEP_TYPES.some((type) => step instanceof type))
+      throw new Refusal(`steps/${i}/stepType`, 'not a kind of step that is taken');
     checkOrder(step, `steps/${i}`);
     checkSlice(step, `steps/${i}`);
     return step;
@@ -57,14 +66,21 @@ function checkOrder(step: Step, path: string): void {
 function checkSlice(step: Step, path: string): void {
   const slice = step instanceof ReplaceStep || step instanceof ReplaceAroundStep ? step.slice : Slice.empty;
   const { content, openStart, openEnd } = slice;
-  if (!Number.isInteger(openStart) || !Number.isInteger(openEnd) || openStart < 0 || openEnd < 0 || slice.size < 0) {
+  if (
+    !Number.isInteger(openStart) ||
+    !Number.isInteger(openEnd) ||
+    openStart < 0 ||
+    openEnd < 0 ||
+    slice.size < 0
+  ) {
     throw new Refusal(`${path}/slice`, 'open sides must be whole numbers that its content has');
   }
   if (sideDepth(content, 'firstChild') < openStart || sideDepth(content, 'lastChild') < openEnd) {
     throw new Refusal(`${path}/slice`, 'is open deeper than its content');
   }
   content.descendants((node) => {
-    if (node.isText && hasLoneSurrogate(node.text ?? '')) throw new Refusal(`${path}/slice`, 'cuts a surrogate pair');
+    if (node.isText && hasLoneSurrogate(node.text ?? ''))
+      throw new Refusal(`${path}/slice`, 'cuts a surrogate pair');
   });
 }
 
@@ -105,7 +121,11 @@ export function touchedBlocks(before: Node, after: Node): { blocks: Node[]; from
   const most = Math.min(before.childCount, after.childCount);
   while (head < most && before.child(head) === after.child(head)) from += after.child(head++).nodeSize;
   let tail = 0;
-  while (tail < most - head && before.child(before.childCount - 1 - tail) === after.child(after.childCount - 1 - tail)) tail++;
+  while (
+    tail < most - head &&
+    before.child(before.childCount - 1 - tail) === after.child(after.childCount - 1 - tail)
+  )
+    tail++;
   const blocks: Node[] = [];
   for (let i = head; i < after.childCount - tail; i++) blocks.push(after.child(i));
   return { blocks, from };
@@ -114,7 +134,8 @@ export function touchedBlocks(before: Node, after: Node): { blocks: Node[]; from
 /** Checks what an edit made of a document: the schema's rules on every touched node, depth, tables. Throws `Refusal`. */
 export function checkOutcome(before: Node, after: Node): void {
   try {
-    if (!after.type.validContent(after.content)) throw new Refusal('steps', 'leaves a document without content');
+    if (!after.type.validContent(after.content))
+      throw new Refusal('steps', 'leaves a document without content');
     for (const block of touchedBlocks(before, after).blocks) {
       if (depthOf(block) > MAX_DEPTH) throw new Refusal('steps', 'nests blocks too deeply');
       block.check();
@@ -133,7 +154,8 @@ function depthOf(node: Node): number {
 }
 
 function checkTables(block: Node): void {
-  if (block.type.name === 'table' && !isRectangular(block)) throw new Refusal('steps', 'leaves a table whose rows differ in width');
+  if (block.type.name === 'table' && !isRectangular(block))
+    throw new Refusal('steps', 'leaves a table whose rows differ in width');
   block.forEach((child) => {
     if (!child.isInline) checkTables(child);
   });
@@ -165,7 +187,11 @@ function retype(node: Node, position: number, text: string, canonical: string): 
   while (head < text.length && text[head] === canonical[head]) head++;
   if (cutsText(text, head) || cutsText(canonical, head)) head--;
   let tail = 0;
-  while (tail < Math.min(text.length, canonical.length) - head && text.at(-1 - tail) === canonical.at(-1 - tail)) tail++;
+  while (
+    tail < Math.min(text.length, canonical.length) - head &&
+    text.at(-1 - tail) === canonical.at(-1 - tail)
+  )
+    tail++;
   if (cutsText(text, text.length - tail) || cutsText(canonical, canonical.length - tail)) tail--;
   const put = canonical.slice(head, canonical.length - tail);
   const content = put ? Fragment.from(node.type.schema.text(put, node.marks)) : Fragment.empty;

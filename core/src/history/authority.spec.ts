@@ -33,9 +33,20 @@ describe('the authority', () => {
     'a paragraph inside a heading': replace(0, 0, [{ type: 'heading', content: [{ type: 'paragraph' }] }]),
     'an empty table': replace(0, 0, [{ type: 'table' }]),
     'a ragged table': replace(0, 0, [
-      { type: 'table', content: [{ type: 'table_row', content: [{ type: 'table_cell', content: [{ type: 'paragraph' }] }] }, { type: 'table_row', content: Array(2).fill({ type: 'table_cell', content: [{ type: 'paragraph' }] }) }] },
+      {
+        type: 'table',
+        content: [
+          { type: 'table_row', content: [{ type: 'table_cell', content: [{ type: 'paragraph' }] }] },
+          {
+            type: 'table_row',
+            content: Array(2).fill({ type: 'table_cell', content: [{ type: 'paragraph' }] }),
+          },
+        ],
+      },
     ]),
-    'a script link': replace(1, 1, [{ ...text('x'), marks: [{ type: 'link', attrs: { href: 'javascript:alert(1)' } }] }]),
+    'a script link': replace(1, 1, [
+      { ...text('x'), marks: [{ type: 'link', attrs: { href: 'javascript:alert(1)' } }] },
+    ]),
     'an object for an attribute': { stepType: 'attr', pos: 0, attr: 'align', value: { start: 1 } },
     'an attribute that no node has': { stepType: 'attr', pos: 0, attr: 'onclick', value: 'x' },
     'half a surrogate pair': replace(1, 1, [text('\ud83e')]),
@@ -46,7 +57,8 @@ describe('the authority', () => {
     'an unknown step': { stepType: 'docAttr', attr: 'a', value: 1 },
     'a slice open deeper than its content': replace(1, 1, [{ type: 'paragraph' }], 4),
   };
-  for (const [name, step] of Object.entries(hostile)) it(`refuses ${name}`, () => expect(refusal(now, step)).toMatch(/^steps/));
+  for (const [name, step] of Object.entries(hostile))
+    it(`refuses ${name}`, () => expect(refusal(now, step)).toMatch(/^steps/));
 
   it('refuses 20,000 nested nodes before parsing them', () => {
     let nested: object = { type: 'paragraph' };
@@ -55,7 +67,11 @@ describe('the authority', () => {
   });
 
   it('brings text into canonical form at the end of the edit', () => {
-    const [verdict] = orderBatch(doc(p('')), [{ steps: readSteps(schema, [replace(1, 1, [text('cafe\u0301\u0007')])]), sources: [] }], []);
+    const [verdict] = orderBatch(
+      doc(p('')),
+      [{ steps: readSteps(schema, [replace(1, 1, [text('cafe\u0301\u0007')])]), sources: [] }],
+      [],
+    );
     expect(verdict?.taken && verdict.doc.textContent).toBe('café');
   });
 
@@ -72,7 +88,11 @@ describe('the authority', () => {
     const first = new Transform(base).insert(1, schema.text('1'));
     const ragged = new Transform(first.doc).delete(7, 10);
     const last = new Transform(ragged.doc).insert(2, schema.text('2'));
-    const verdicts = orderBatch(base, [first, ragged, last].map((one) => ({ steps: one.steps, sources: [] })), []);
+    const verdicts = orderBatch(
+      base,
+      [first, ragged, last].map((one) => ({ steps: one.steps, sources: [] })),
+      [],
+    );
     expect(verdicts.map((verdict) => verdict.taken)).toEqual([true, false, true]);
     const end = verdicts[2];
     expect(end?.taken && end.doc.eq(doc(p('12ab'), base.child(1)))).toBe(true);
@@ -80,7 +100,10 @@ describe('the authority', () => {
 
   it('refuses a source that is somebody else’s words under another place', () => {
     const theirs = [new ReplaceStep(1, 1, doc(p('tide')).slice(1, 5))];
-    const mine = { steps: [new ReplaceStep(1, 1, doc(p('mill')).slice(1, 5))], sources: [{ step: 0, at: 0, length: 4, seq: 1, offset: 0 }] };
+    const mine = {
+      steps: [new ReplaceStep(1, 1, doc(p('mill')).slice(1, 5))],
+      sources: [{ step: 0, at: 0, length: 4, seq: 1, offset: 0 }],
+    };
     expect(() => checkSources(mine, () => insertedTokens(theirs))).toThrowError(Refusal);
     expect(() => checkSources({ ...mine, steps: theirs }, () => insertedTokens(theirs))).not.toThrow();
   });

@@ -14,7 +14,12 @@ export interface Proposal {
 
 /** What the authority makes of a proposal: the steps as they fit now, or why nothing of it was taken. */
 export type Verdict =
-  | { readonly taken: true; readonly steps: readonly Step[]; readonly sources: readonly Source[]; readonly doc: Node }
+  | {
+      readonly taken: true;
+      readonly steps: readonly Step[];
+      readonly sources: readonly Source[];
+      readonly doc: Node;
+    }
   | { readonly taken: false; readonly refusal: Refusal };
 
 /**
@@ -35,7 +40,8 @@ export function orderBatch(doc: Node, proposals: readonly Proposal[], between: r
         mapping,
         (step) => {
           const next = tryStep(current, step);
-          if (!next && between.length === 0) throw new Refusal('steps', 'does not fit the document it is based on');
+          if (!next && between.length === 0)
+            throw new Refusal('steps', 'does not fit the document it is based on');
           if (!next) return false;
           mapping.appendMap(step.getMap());
           current = next;
@@ -52,7 +58,8 @@ export function orderBatch(doc: Node, proposals: readonly Proposal[], between: r
       return { taken: true, steps: [...kept.steps, ...fixes], sources: kept.sources, doc: current };
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
-      for (const [i, map] of [...mapping.maps.entries()].slice(mark).reverse()) mapping.appendMap(map.invert(), i);
+      for (const [i, map] of [...mapping.maps.entries()].slice(mark).reverse())
+        mapping.appendMap(map.invert(), i);
       current = before;
       left -= proposal.steps.length;
       return { taken: false, refusal: error };
@@ -92,7 +99,9 @@ export function checkSources(proposal: Proposal, tokens: (seq: number) => readon
     end = source.at + source.length;
     const given = stepTokens(put).slice(source.at, end);
     const held = tokens(source.seq).slice(source.offset, source.offset + source.length);
-    if (given.length !== source.length || held.length !== source.length) throw new Refusal(path, 'reaches beyond what is there');
-    if (!given.every((token, k) => sameContent(token, held[k] as Token))) throw new Refusal(path, 'is not what it says it is');
+    if (given.length !== source.length || held.length !== source.length)
+      throw new Refusal(path, 'reaches beyond what is there');
+    if (!given.every((token, k) => sameContent(token, held[k] as Token)))
+      throw new Refusal(path, 'is not what it says it is');
   }
 }

@@ -1,3 +1,4 @@
+import { Fragment } from 'prosemirror-model';
 import type { Node } from 'prosemirror-model';
 import type { Step } from 'prosemirror-transform';
 
@@ -17,38 +18,40 @@ export function replayCost(doc: Node, step: Step): number {
   return cost;
 }
 
-const AVERAGE = 24;
-const LONGEST = 96;
+/**
+ * A document's top-level blocks told in terms of an earlier state: `[from, count]` is a stretch of blocks taken over, an
+ * object is a new block as JSON.
+ */
+export type BlockDelta = readonly (readonly [from: number, count: number] | object)[];
 
 /**
- * Cuts a document's top-level blocks into groups whose borders depend on content alone: a group ends behind a block
- * whose text hash says so. An edit therefore changes one or two groups, and all others are stored once.
- * Source: content-defined chunking after Muthitacharoen, Chen and Mazières, "A Low-bandwidth Network File System" (2001).
+ * What `after` has of `before`'s blocks, and what is new. Blocks are known by identity, which editing keeps for all it
+ * does not touch, so the cost is linear and a delta is about as large as what changed.
  */
-export function blockGroups(doc: Node): Node[][] {
-  const groups: Node[][] = [];
-  let group: Node[] = [];
-  doc.forEach((block) => {
-    group.push(block);
-    if (hashOf(block) % AVERAGE === 0 || group.length >= LONGEST) {
-      groups.push(group);
-      group = [];
-    }
+export function blockDelta(before: Node, after: Node): BlockDelta {
+  const places = new Map<Node, number>();
+  before.forEach((block, _offset, index) => places.set(block, index));
+  const delta: ([number, number] | object)[] = [];
+  after.forEach((block) => {
+    const place = places.get(block);
+    const last = delta.at(-1);
+    if (place === undefined) delta.push(block.toJSON() as object);
+    else if (Array.isArray(last) && last[0] + last[1] === place) last[1]++;
+    else delta.push([place, 1]);
   });
-  if (group.length > 0) groups.push(group);
-  return groups;
+  return delta;
 }
 
-const known = new WeakMap<Node, number>();
+/** The document that a delta makes of the state it was taken against. */
+export function applyBlockDelta(before: Node, delta: BlockDelta): Node {
+  const blocks: Node[] = [];
+  for (const part of delta) {
+    if (isStretch(part)) for (let i = 0; i < part[1]; i++) blocks.push(before.child(part[0] + i));
+    else blocks.push(before.type.schema.nodeFromJSON(part));
+  }
+  return before.copy(Fragment.fromArray(blocks));
+}
 
-/** A 32-bit FNV-1a hash of a block's text, remembered per node. */
-function hashOf(block: Node): number {
-  const held = known.get(block);
-  if (held !== undefined) return held;
-  let hash = 0x811c9dc5;
-  const text = block.textContent;
-  for (let i = 0; i < text.length; i++) hash = Math.imul(hash ^ text.charCodeAt(i), 0x01000193);
-  const value = (hash ^ (hash >>> 15)) >>> 0;
-  known.set(block, value);
-  return value;
+function isStretch(part: BlockDelta[number]): part is readonly [number, number] {
+  return Array.isArray(part);
 }

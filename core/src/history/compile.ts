@@ -1,7 +1,14 @@
 import type { Node } from 'prosemirror-model';
 import { Slice } from 'prosemirror-model';
 import type { Step } from 'prosemirror-transform';
-import { AddMarkStep, AttrStep, RemoveMarkStep, ReplaceAroundStep, ReplaceStep, Transform } from 'prosemirror-transform';
+import {
+  AddMarkStep,
+  AttrStep,
+  RemoveMarkStep,
+  ReplaceAroundStep,
+  ReplaceStep,
+  Transform,
+} from 'prosemirror-transform';
 import { sliceFromTokens, tokensOf } from '../content/index.js';
 import { markDifferences } from './forms.js';
 
@@ -53,7 +60,13 @@ export function compileSteps(a: Node, b: Node, matches: readonly Match[]): Compi
 }
 
 function sameGroup(one: Group, other: Group | undefined): boolean {
-  return other !== undefined && one.pa === other.pa && one.qa === other.qa && one.pb === other.pb && one.qb === other.qb;
+  return (
+    other !== undefined &&
+    one.pa === other.pa &&
+    one.qa === other.qa &&
+    one.pb === other.pb &&
+    one.qb === other.qb
+  );
 }
 
 function replaceAll(a: Node, b: Node): Compiled {
@@ -72,7 +85,9 @@ function gapsBetween(a: Node, b: Node, matches: readonly Match[]): Group[] {
   return groups;
 }
 
-type Attempt = { readonly done: Compiled; readonly failed?: undefined } | { readonly done?: undefined; readonly failed: readonly Group[] };
+type Attempt =
+  | { readonly done: Compiled; readonly failed?: undefined }
+  | { readonly done?: undefined; readonly failed: readonly Group[] };
 
 /** Tries one step a group: groups that only open and close again stand alone, the others pair like brackets. */
 function plan(a: Node, b: Node, groups: readonly Group[]): Attempt {
@@ -174,15 +189,17 @@ function collectForm(a: Node, b: Node, start: number, steps: Step[]): boolean {
 
 function attrSteps(a: Node, b: Node, position: number, steps: Step[]): void {
   for (const name of Object.keys(b.attrs)) {
-    if (JSON.stringify(a.attrs[name]) !== JSON.stringify(b.attrs[name])) steps.push(new AttrStep(position, name, b.attrs[name]));
+    if (JSON.stringify(a.attrs[name]) !== JSON.stringify(b.attrs[name]))
+      steps.push(new AttrStep(position, name, b.attrs[name]));
   }
 }
 
 function collectInline(a: Node, b: Node, start: number, steps: Step[]): boolean {
-  if (a.textBetween(0, a.content.size, '', '\ufffc') !== b.textBetween(0, b.content.size, '', '\ufffc')) return false;
+  if (a.textBetween(0, a.content.size, '', '\ufffc') !== b.textBetween(0, b.content.size, '', '\ufffc'))
+    return false;
   let position = 0;
   b.forEach((node, offset) => {
-    for (position = offset; position < offset + node.nodeSize; ) {
+    for (position = offset; position < offset + node.nodeSize;) {
       const { node: held, offset: heldAt } = a.childAfter(position);
       if (!held) return;
       const end = Math.min(heldAt + held.nodeSize, offset + node.nodeSize);
@@ -200,7 +217,13 @@ function collectInline(a: Node, b: Node, start: number, steps: Step[]): boolean 
 }
 
 /** Groups with the failed ones stretched to whole top-level blocks, where a boundary is matched on both sides. */
-function widen(a: Node, b: Node, matches: readonly Match[], groups: readonly Group[], failed: readonly Group[]): Group[] {
+function widen(
+  a: Node,
+  b: Node,
+  matches: readonly Match[],
+  groups: readonly Group[],
+  failed: readonly Group[],
+): Group[] {
   const seams = topSeams(a, b, matches);
   const stretched = groups.map((group) => (failed.includes(group) ? stretch(group, seams) : group));
   const out: Group[] = [];
@@ -236,7 +259,13 @@ function topSeams(a: Node, b: Node, matches: readonly Match[]): { a: number; b: 
 }
 
 function stretch(group: Group, seams: readonly { a: number; b: number }[]): Group {
-  const before = seams.findLast((seam) => seam.a <= group.pa && seam.b <= group.pb) ?? { a: group.pa, b: group.pb };
-  const after = seams.find((seam) => seam.a >= group.qa && seam.b >= group.qb) ?? { a: group.qa, b: group.qb };
+  const before = seams.findLast((seam) => seam.a <= group.pa && seam.b <= group.pb) ?? {
+    a: group.pa,
+    b: group.pb,
+  };
+  const after = seams.find((seam) => seam.a >= group.qa && seam.b >= group.qb) ?? {
+    a: group.qa,
+    b: group.qb,
+  };
   return { pa: before.a, qa: after.a, pb: before.b, qb: after.b };
 }

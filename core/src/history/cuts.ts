@@ -37,7 +37,9 @@ export function dueCuts(edits: readonly Stamp[], now: number, rules: CutRules = 
     const edit = edits[i] as Stamp;
     const next = edits[i + 1]?.acceptedAt ?? now;
     const paused = next - edit.acceptedAt >= rules.pause;
-    const long = edits[i + 1] !== undefined && (next - (edits[start] as Stamp).acceptedAt >= rules.longest || i + 1 - start >= rules.edits);
+    const long =
+      edits[i + 1] !== undefined &&
+      (next - (edits[start] as Stamp).acceptedAt >= rules.longest || i + 1 - start >= rules.edits);
     if (!paused && !long) continue;
     cuts.push({ seq: edit.seq, at: edit.acceptedAt, cause: paused ? 'pause' : 'run' });
     start = i + 1;

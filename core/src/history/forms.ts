@@ -7,7 +7,12 @@ import type { RunSequence } from './runs.js';
 
 /** What was set on some content: a mark put on, changed or taken off, or an attribute of a node. */
 export type Form =
-  | { readonly kind: 'mark'; readonly type: MarkType; readonly before: Mark | null; readonly after: Mark | null }
+  | {
+      readonly kind: 'mark';
+      readonly type: MarkType;
+      readonly before: Mark | null;
+      readonly after: Mark | null;
+    }
   | { readonly kind: 'attr'; readonly name: string; readonly before: unknown; readonly after: unknown };
 
 /** A change of form: edit `seq` changed the form of a stretch of instances. */
@@ -23,7 +28,9 @@ export interface FormChange {
  */
 export function formChanges(seq: number, step: Step, doc: Node, runs: RunSequence): FormChange[] {
   return stretchesOf(step, doc).flatMap(({ from, to, form }) =>
-    runs.between(from, to).map((run) => ({ seq, range: { seq: run.seq, offset: run.offset, length: run.length }, form })),
+    runs
+      .between(from, to)
+      .map((run) => ({ seq, range: { seq: run.seq, offset: run.offset, length: run.length }, form })),
   );
 }
 
@@ -68,7 +75,10 @@ export function withForm(token: Token, form: Form, side: 'before' | 'after'): To
     const attrs = { [form.name]: form[side] };
     if (token.kind === 'open') return { ...token, attrs: { ...token.attrs, ...attrs } };
     if (token.kind !== 'leaf') return token;
-    return { kind: 'leaf', node: token.node.type.create({ ...token.node.attrs, ...attrs }, null, token.node.marks) };
+    return {
+      kind: 'leaf',
+      node: token.node.type.create({ ...token.node.attrs, ...attrs }, null, token.node.marks),
+    };
   }
   const value = form[side];
   const set = (marks: readonly Mark[]): readonly Mark[] => {
@@ -92,8 +102,15 @@ interface FormJSON {
 /** A form change as plain JSON, for storing. */
 export function formToJSON({ seq, range, form }: FormChange): FormJSON {
   const at = [range.seq, range.offset, range.length] as const;
-  if (form.kind === 'attr') return { seq, range: at, attr: form.name, before: form.before, after: form.after };
-  return { seq, range: at, mark: form.type.name, before: form.before?.toJSON() ?? null, after: form.after?.toJSON() ?? null };
+  if (form.kind === 'attr')
+    return { seq, range: at, attr: form.name, before: form.before, after: form.after };
+  return {
+    seq,
+    range: at,
+    mark: form.type.name,
+    before: form.before?.toJSON() ?? null,
+    after: form.after?.toJSON() ?? null,
+  };
 }
 
 /** The form change that `formToJSON` wrote. */
@@ -101,10 +118,18 @@ export function formFromJSON(schema: Schema, json: FormJSON): FormChange {
   const [seq, offset, length] = json.range;
   const range = { seq, offset, length };
   if (json.attr !== undefined) {
-    return { seq: json.seq, range, form: { kind: 'attr', name: json.attr, before: json.before, after: json.after } };
+    return {
+      seq: json.seq,
+      range,
+      form: { kind: 'attr', name: json.attr, before: json.before, after: json.after },
+    };
   }
   const type = schema.marks[json.mark ?? ''];
   if (!type) throw new RangeError(`Unknown mark ${String(json.mark)} in a stored form change`);
   const mark = (value: unknown): Mark | null => (value === null ? null : schema.markFromJSON(value));
-  return { seq: json.seq, range, form: { kind: 'mark', type, before: mark(json.before), after: mark(json.after) } };
+  return {
+    seq: json.seq,
+    range,
+    form: { kind: 'mark', type, before: mark(json.before), after: mark(json.after) },
+  };
 }

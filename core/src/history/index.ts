@@ -1,7 +1,17 @@
-export { MAX_DEPTH, Refusal, canonicalSteps, checkOutcome, checkPlace, readSteps, stepTokens, touchedBlocks } from './admit.js';
+export {
+  MAX_DEPTH,
+  Refusal,
+  canonicalSteps,
+  checkOutcome,
+  checkPlace,
+  readSteps,
+  stepTokens,
+  touchedBlocks,
+} from './admit.js';
 export { checkSources, orderBatch } from './authority.js';
 export type { Proposal, Verdict } from './authority.js';
-export { REPLAY_BUDGET, blockGroups, replayCost } from './checkpoint.js';
+export { REPLAY_BUDGET, applyBlockDelta, blockDelta, replayCost } from './checkpoint.js';
+export type { BlockDelta } from './checkpoint.js';
 export { compileSteps } from './compile.js';
 export type { Compiled, Inserted, Match } from './compile.js';
 export { CUT_RULES, dueCuts, nextLabel } from './cuts.js';
@@ -9,10 +19,17 @@ export type { Cut, CutCause, CutRules, Stamp } from './cuts.js';
 export { applySteps } from './edit.js';
 export type { Cause, Edit, InstanceRange, Source } from './edit.js';
 export type { Form, FormChange } from './forms.js';
-export { appendEdit, cloneProvenance, decodeProvenance, encodeProvenance, insertedLengths, startProvenance } from './provenance.js';
+export {
+  appendEdit,
+  cloneProvenance,
+  decodeProvenance,
+  encodeProvenance,
+  insertedLengths,
+  startProvenance,
+} from './provenance.js';
 export type { Provenance, StoredProvenance } from './provenance.js';
 export { carrySteps, keepCarried, mappingOver } from './rebase.js';
-export { RunSequence } from './runs.js';
+export { PlacedRuns, RunSequence } from './runs.js';
 export type { PlacedRun, Run } from './runs.js';
 export { sittings } from './sittings.js';
 export type { Share, Sitting, Trace } from './sittings.js';

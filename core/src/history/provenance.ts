@@ -58,8 +58,13 @@ export function insertedLengths(steps: Edit['steps']): number[] {
 /** An edit's sources as stretches of what it inserts, led back to their root origins, sorted by place. */
 function returnsOf(edit: Pick<Edit, 'steps' | 'sources'>, runs: RunSequence): Return[] {
   if (edit.sources.length === 0) return [];
-  const before = insertedLengths(edit.steps).reduce<number[]>((sums, length) => [...sums, (sums.at(-1) ?? 0) + length], [0]);
-  return edit.sources.flatMap((source) => rooted(source, before[source.step] ?? 0, runs)).sort((a, b) => a.at - b.at);
+  const before = insertedLengths(edit.steps).reduce<number[]>(
+    (sums, length) => [...sums, (sums.at(-1) ?? 0) + length],
+    [0],
+  );
+  return edit.sources
+    .flatMap((source) => rooted(source, before[source.step] ?? 0, runs))
+    .sort((a, b) => a.at - b.at);
 }
 
 function rooted(source: Source, before: number, runs: RunSequence): Return[] {
@@ -82,5 +87,8 @@ export function encodeProvenance({ runs, forms }: Provenance): StoredProvenance 
 }
 
 export function decodeProvenance(schema: Schema, stored: StoredProvenance): Provenance {
-  return { runs: RunSequence.decode(stored.runs), forms: stored.forms.map((form) => formFromJSON(schema, form)) };
+  return {
+    runs: RunSequence.decode(stored.runs),
+    forms: stored.forms.map((form) => formFromJSON(schema, form)),
+  };
 }

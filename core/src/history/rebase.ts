@@ -13,7 +13,12 @@ type Mirrored = Mapping & { setMirror(undone: number, redone: number): void };
  * function extends it. `apply` tries a carried step on the present document and, when it fits, adds the step's map to `mapping`.
  * A step whose place is gone, or that no longer fits, is null in the answer. The authority and the editors share it.
  */
-export function carrySteps(own: readonly Step[], mapping: Mapping, apply: (step: Step) => boolean, first = own.length): (Step | null)[] {
+export function carrySteps(
+  own: readonly Step[],
+  mapping: Mapping,
+  apply: (step: Step) => boolean,
+  first = own.length,
+): (Step | null)[] {
   let from = first;
   return own.map((step) => {
     const carried = step.map(mapping.slice(from));
@@ -43,7 +48,9 @@ export function keepCarried(
   carried.forEach((step, i) => step && index.set(i, index.size));
   const kept = sources.flatMap((source) => {
     const step = index.get(source.step);
-    return step !== undefined && source.at + source.length <= (lengths[step] ?? 0) ? [{ ...source, step }] : [];
+    return step !== undefined && source.at + source.length <= (lengths[step] ?? 0)
+      ? [{ ...source, step }]
+      : [];
   });
   return { steps, sources: kept };
 }

@@ -58,7 +58,8 @@ class Chunk {
     this.data.copyWithin(at + FIELDS, at, this.count * FIELDS);
     this.count++;
     this.set(index, LENGTH, length);
-    for (const field of [OFFSET, ORIGIN_OFFSET]) this.set(index + 1, field, this.get(index + 1, field) + length);
+    for (const field of [OFFSET, ORIGIN_OFFSET])
+      this.set(index + 1, field, this.get(index + 1, field) + length);
     this.set(index + 1, LENGTH, this.get(index + 1, LENGTH) - length);
   }
 
@@ -81,19 +82,34 @@ class Chunk {
   }
 }
 
+/** Up to `SPREAD` neighbouring chunks with their alive length, so that finding a place skips most of a long history. */
+interface Page {
+  readonly chunks: Chunk[];
+  alive: number;
+}
+
+const SPREAD = 48;
+
+interface Spot {
+  readonly page: number;
+  readonly chunk: number;
+  readonly index: number;
+  /** Tokens into the run. */
+  readonly inside: number;
+}
+
 /**
  * All instances a document ever had, alive and departed, in document order (a sequence with tombstones). Appending
  * an edit costs what the edit touches, not what the document or its log weighs.
  */
 export class RunSequence {
-  private chunks: Chunk[] = [new Chunk()];
+  private readonly pages: Page[] = [{ chunks: [new Chunk()], alive: 0 }];
   private ends = 0;
 
   /** A sequence whose first `length` tokens were all born in `seq`: a blank document, or the state a reader joined at. */
   static starting(seq: number, length: number): RunSequence {
     const runs = new RunSequence();
-    const chunk = runs.chunks[0] as Chunk;
-    if (length > 0) chunk.insert(0, [seq, 0, length, 0, seq, 0]);
+    if (length > 0) runs.insert(0, [{ seq, offset: 0, length, diedAt: 0, origin: { seq, offset: 0 } }]);
     runs.ends = seq;
     return runs;
   }
@@ -105,17 +121,19 @@ export class RunSequence {
 
   /** Number of runs, alive and departed. */
   get size(): number {
-    return this.chunks.reduce((sum, chunk) => sum + chunk.count, 0);
+    return this.pages.reduce((sum, page) => page.chunks.reduce((runs, chunk) => runs + chunk.count, sum), 0);
   }
 
   /** Number of alive tokens: the size of the document's content. */
   get alive(): number {
-    return this.chunks.reduce((sum, chunk) => sum + chunk.alive, 0);
+    return this.pages.reduce((sum, page) => sum + page.alive, 0);
   }
 
   clone(): RunSequence {
     const copy = new RunSequence();
-    copy.chunks = this.chunks.map((chunk) => chunk.clone());
+    copy.pages.length = 0;
+    for (const { chunks, alive } of this.pages)
+      copy.pages.push({ chunks: chunks.map((chunk) => chunk.clone()), alive });
     copy.ends = this.ends;
     return copy;
   }
@@ -141,9 +159,10 @@ export class RunSequence {
   private remove(position: number, length: number, seq: number): void {
     let left = length;
     while (left > 0) {
-      const { chunk: c, index, inside } = this.find(position);
-      const chunk = this.roomy(c);
+      const spot = this.find(position);
+      const chunk = this.roomy(spot);
       if (!chunk) continue;
+      const { index, inside } = spot;
       if (index >= chunk.count) throw new RangeError('An edit removes more than the document holds');
       if (inside > 0) {
         chunk.split(index, inside);
@@ -153,97 +172,136 @@ export class RunSequence {
       const gone = chunk.get(index, LENGTH);
       chunk.set(index, DIED, seq);
       chunk.alive -= gone;
+      (this.pages[spot.page] as Page).alive -= gone;
       left -= gone;
     }
   }
 
   private insert(position: number, runs: readonly Run[]): void {
     let at = position;
-    for (let i = 0; i < runs.length; ) {
+    for (let i = 0; i < runs.length;) {
       const run = runs[i] as Run;
-      const { chunk: c, index, inside } = this.find(at, true);
-      const chunk = this.roomy(c);
+      const spot = this.find(at, true);
+      const chunk = this.roomy(spot);
       if (!chunk) continue;
+      const { index, inside } = spot;
       if (inside > 0) chunk.split(index, inside);
-      chunk.insert(inside > 0 ? index + 1 : index, [run.seq, run.offset, run.length, run.diedAt, run.origin.seq, run.origin.offset]);
+      chunk.insert(inside > 0 ? index + 1 : index, [
+        run.seq,
+        run.offset,
+        run.length,
+        run.diedAt,
+        run.origin.seq,
+        run.origin.offset,
+      ]);
+      (this.pages[spot.page] as Page).alive += run.length;
       at += run.length;
       i++;
     }
   }
 
-  /** Chunk `c` when two more runs fit into it; otherwise halves it and answers null: places found before are stale. */
-  private roomy(c: number): Chunk | null {
-    const chunk = this.chunks[c] as Chunk;
+  /** The chunk of a spot when two more runs fit into it; otherwise makes room and answers null: spots found before are stale. */
+  private roomy(spot: Spot): Chunk | null {
+    const page = this.pages[spot.page] as Page;
+    const chunk = page.chunks[spot.chunk] as Chunk;
     if (chunk.count <= CAPACITY - 2) return chunk;
-    this.chunks.splice(c + 1, 0, chunk.halve());
+    page.chunks.splice(spot.chunk + 1, 0, chunk.halve());
+    if (page.chunks.length > SPREAD) {
+      const chunks = page.chunks.splice(SPREAD >> 1);
+      const alive = chunks.reduce((sum, one) => sum + one.alive, 0);
+      page.alive -= alive;
+      this.pages.splice(spot.page + 1, 0, { chunks, alive });
+    }
     return null;
   }
 
   /**
-   * Where an alive position lies: `inside` tokens into run `index` of chunk `chunk`. With `after`, a position between
-   * two runs is right behind the one before it, in front of what departed there.
+   * Where an alive position lies. With `after`, a position between two runs is right behind the one before it, in front
+   * of what departed there.
    */
-  private find(position: number, after = false): { chunk: number; index: number; inside: number } {
+  private find(position: number, after = false): Spot {
     let left = position;
-    for (let c = 0; c < this.chunks.length; c++) {
-      const chunk = this.chunks[c] as Chunk;
-      if (left > chunk.alive || (left === chunk.alive && !after && c < this.chunks.length - 1)) {
-        left -= chunk.alive;
+    for (const [p, page] of this.pages.entries()) {
+      const lastPage = p === this.pages.length - 1;
+      if (left > page.alive || (left === page.alive && !after && !lastPage)) {
+        left -= page.alive;
         continue;
       }
-      if (after && left === 0) return { chunk: c, index: 0, inside: 0 };
-      for (let i = 0; i < chunk.count; i++) {
-        const length = chunk.aliveLength(i);
-        if (length === 0) continue;
-        if (left < length) return { chunk: c, index: i, inside: left };
-        left -= length;
-        if (after && left === 0) return { chunk: c, index: i + 1, inside: 0 };
+      for (let c = 0; c < page.chunks.length; c++) {
+        const chunk = page.chunks[c] as Chunk;
+        if (left > chunk.alive || (left === chunk.alive && !after && c < page.chunks.length - 1)) {
+          left -= chunk.alive;
+          continue;
+        }
+        if (after && left === 0) return { page: p, chunk: c, index: 0, inside: 0 };
+        for (let i = 0; i < chunk.count; i++) {
+          const length = chunk.aliveLength(i);
+          if (length === 0) continue;
+          if (left < length) return { page: p, chunk: c, index: i, inside: left };
+          left -= length;
+          if (after && left === 0) return { page: p, chunk: c, index: i + 1, inside: 0 };
+        }
+        return { page: p, chunk: c, index: chunk.count, inside: 0 };
       }
-      return { chunk: c, index: chunk.count, inside: 0 };
     }
     throw new RangeError('A position lies outside the document');
   }
 
+  private *chunks(): IterableIterator<Chunk> {
+    for (const page of this.pages) yield* page.chunks;
+  }
+
   /** Every run, alive and departed, in document order. */
   *all(): IterableIterator<Run> {
-    for (const chunk of this.chunks) {
-      for (let i = 0; i < chunk.count; i++) yield read(chunk, i);
+    for (const chunk of this.chunks()) {
+      for (let i = 0; i < chunk.count; i++) yield read(chunk.data, i);
     }
   }
 
-  /** The runs alive right after edit `moment`, with their positions then. */
-  at(moment: number = this.ends): PlacedRun[] {
-    const out: PlacedRun[] = [];
+  /** The runs alive right after edit `moment`, with their positions then. One pass over integers. */
+  at(moment: number = this.ends): PlacedRuns {
+    const data = new Int32Array(this.size * FIELDS);
+    const starts = new Int32Array(this.size + 1);
+    let count = 0;
     let position = 0;
-    for (const chunk of this.chunks) {
-      for (let i = 0; i < chunk.count; i++) {
-        if (chunk.get(i, SEQ) > moment) continue;
-        const died = chunk.get(i, DIED);
-        if (died !== 0 && died <= moment) continue;
-        const run = read(chunk, i);
-        out.push({ ...run, from: position, to: position + run.length });
-        position += run.length;
+    for (const chunk of this.chunks()) {
+      for (let at = 0; at < chunk.count * FIELDS; at += FIELDS) {
+        const died = chunk.data[at + DIED] as number;
+        if ((chunk.data[at + SEQ] as number) > moment || (died !== 0 && died <= moment)) continue;
+        for (let field = 0; field < FIELDS; field++)
+          data[count * FIELDS + field] = chunk.data[at + field] as number;
+        starts[count++] = position;
+        position += chunk.data[at + LENGTH] as number;
       }
     }
-    return out;
+    starts[count] = position;
+    return new PlacedRuns(data, starts, count);
   }
 
   /** The alive runs, cut to size, that fill positions `from` to `to` of the present document. */
   between(from: number, to: number): PlacedRun[] {
     const out: PlacedRun[] = [];
     let position = 0;
-    for (const chunk of this.chunks) {
+    for (const page of this.pages) {
       if (position >= to) break;
-      if (position + chunk.alive <= from) {
-        position += chunk.alive;
+      if (position + page.alive <= from) {
+        position += page.alive;
         continue;
       }
-      for (let i = 0; i < chunk.count && position < to; i++) {
-        const length = chunk.aliveLength(i);
-        const start = Math.max(position, from);
-        const end = Math.min(position + length, to);
-        if (start < end) out.push({ ...part(read(chunk, i), start - position, end - start), from: start, to: end });
-        position += length;
+      for (const chunk of page.chunks) {
+        if (position >= to) break;
+        if (position + chunk.alive <= from) {
+          position += chunk.alive;
+          continue;
+        }
+        for (let i = 0; i < chunk.count && position < to; i++) {
+          const length = chunk.aliveLength(i);
+          const start = Math.max(position, from);
+          const end = Math.min(position + length, to);
+          if (start < end)
+            out.push({ ...part(read(chunk.data, i), start - position, end - start), from: start, to: end });
+          position += length;
+        }
       }
     }
     return out;
@@ -253,13 +311,13 @@ export class RunSequence {
   pieces(range: InstanceRange): Run[] {
     const out: Run[] = [];
     const end = range.offset + range.length;
-    for (const chunk of this.chunks) {
+    for (const chunk of this.chunks()) {
       for (let i = 0; i < chunk.count; i++) {
         if (chunk.get(i, SEQ) !== range.seq) continue;
         const offset = chunk.get(i, OFFSET);
         const from = Math.max(offset, range.offset);
         const to = Math.min(offset + chunk.get(i, LENGTH), end);
-        if (from < to) out.push(part(read(chunk, i), from - offset, to - from));
+        if (from < to) out.push(part(read(chunk.data, i), from - offset, to - from));
       }
     }
     return out;
@@ -270,7 +328,7 @@ export class RunSequence {
     const out = new Int32Array(this.size * FIELDS + 1);
     out[0] = this.ends;
     let at = 1;
-    for (const chunk of this.chunks) {
+    for (const chunk of this.chunks()) {
       out.set(chunk.data.subarray(0, chunk.count * FIELDS), at);
       at += chunk.count * FIELDS;
     }
@@ -281,25 +339,68 @@ export class RunSequence {
     const runs = new RunSequence();
     runs.ends = data[0] ?? 0;
     const per = (CAPACITY >> 1) * FIELDS;
+    const chunks: Chunk[] = [];
     for (let at = 1; at < data.length; at += per) {
-      const chunk = at === 1 ? (runs.chunks[0] as Chunk) : new Chunk();
-      if (at > 1) runs.chunks.push(chunk);
+      const chunk = new Chunk();
       const part = data.subarray(at, Math.min(at + per, data.length));
       chunk.data.set(part);
       chunk.count = part.length / FIELDS;
       for (let i = 0; i < chunk.count; i++) chunk.alive += chunk.aliveLength(i);
+      chunks.push(chunk);
+    }
+    if (chunks.length > 0) runs.pages.length = 0;
+    for (let i = 0; i < chunks.length; i += SPREAD >> 1) {
+      const held = chunks.slice(i, i + (SPREAD >> 1));
+      runs.pages.push({ chunks: held, alive: held.reduce((sum, chunk) => sum + chunk.alive, 0) });
     }
     return runs;
   }
 }
 
-function read(chunk: Chunk, index: number): Run {
+/** The runs that filled a document at one moment, in order of position. */
+export class PlacedRuns {
+  constructor(
+    private readonly data: Int32Array,
+    private readonly starts: Int32Array,
+    /** Number of runs. */
+    readonly count: number,
+  ) {}
+
+  /** Size of the document's content at that moment. */
+  get size(): number {
+    return this.starts[this.count] as number;
+  }
+
+  /** The runs, cut to size, that fill positions `from` to `to`. Binary search, then what is asked for. */
+  between(from: number, to: number): PlacedRun[] {
+    let low = 0;
+    let high = this.count;
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if ((this.starts[middle + 1] as number) <= from) low = middle + 1;
+      else high = middle;
+    }
+    const out: PlacedRun[] = [];
+    for (let i = low; i < this.count && (this.starts[i] as number) < to; i++) {
+      const position = this.starts[i] as number;
+      const run = read(this.data, i);
+      const start = Math.max(position, from);
+      const end = Math.min(position + run.length, to);
+      if (start < end) out.push({ ...part(run, start - position, end - start), from: start, to: end });
+    }
+    return out;
+  }
+}
+
+function read(data: Int32Array, index: number): Run {
+  const at = index * FIELDS;
+  const field = (offset: number): number => data[at + offset] as number;
   return {
-    seq: chunk.get(index, SEQ),
-    offset: chunk.get(index, OFFSET),
-    length: chunk.get(index, LENGTH),
-    diedAt: chunk.get(index, DIED),
-    origin: { seq: chunk.get(index, ORIGIN_SEQ), offset: chunk.get(index, ORIGIN_OFFSET) },
+    seq: field(SEQ),
+    offset: field(OFFSET),
+    length: field(LENGTH),
+    diedAt: field(DIED),
+    origin: { seq: field(ORIGIN_SEQ), offset: field(ORIGIN_OFFSET) },
   };
 }
 

@@ -53,5 +53,14 @@ function sittingOf(traces: readonly Trace[], start: number, end: number): Sittin
     shares.set(trace.author, share);
   }
   const [first, last] = [traces[start] as Trace, traces[end - 1] as Trace];
-  return { first: first.seq, last: last.seq, from: first.at, to: last.at, edits: end - start, wordsIn, wordsOut, shares: [...shares.values()] };
+  return {
+    first: first.seq,
+    last: last.seq,
+    from: first.at,
+    to: last.at,
+    edits: end - start,
+    wordsIn,
+    wordsOut,
+    shares: [...shares.values()],
+  };
 }

@@ -11,7 +11,10 @@ import { applySteps } from './edit.js';
 import { appendEdit, startProvenance } from './provenance.js';
 import { undoEdits } from './undo.js';
 
-const text = (node: Node): string => tokensOf(node.content).map((token) => (token.kind === 'unit' ? token.unit : '')).join('');
+const text = (node: Node): string =>
+  tokensOf(node.content)
+    .map((token) => (token.kind === 'unit' ? token.unit : ''))
+    .join('');
 
 /** Reference by identity: what was born outside the set and is alive, or was removed by it, in the sequence's order. */
 function expected(history: ReturnType<typeof writeHistory>, undone: ReadonlySet<number>): string {
@@ -19,7 +22,8 @@ function expected(history: ReturnType<typeof writeHistory>, undone: ReadonlySet<
   let out = '';
   for (const run of history.provenance.runs.all()) {
     if (undone.has(run.seq) || (run.diedAt !== 0 && !undone.has(run.diedAt))) continue;
-    for (const token of tokens(run.seq).slice(run.offset, run.offset + run.length)) if (token.kind === 'unit') out += token.unit;
+    for (const token of tokens(run.seq).slice(run.offset, run.offset + run.length))
+      if (token.kind === 'unit') out += token.unit;
   }
   return out;
 }
@@ -32,7 +36,9 @@ describe('undo by instance', () => {
         fc.property(fc.integer(), (seed) => {
           const random = new Random(seed);
           const history = writeHistory(random, random.between(8, 30), { structure });
-          const undone = new Set(Array.from({ length: random.between(1, 3) }, () => random.between(1, history.edits.length)));
+          const undone = new Set(
+            Array.from({ length: random.between(1, 3) }, () => random.between(1, history.edits.length)),
+          );
           const now = history.docs.at(-1) as Node;
           const undo = undoEdits(now, history.provenance, undone, tokensOfEdits(history.edits));
           all++;
@@ -48,8 +54,22 @@ describe('undo by instance', () => {
   }
 
   const start = doc(p('The mill stands where the creek meets the marsh.'));
-  const edit = (seq: number, tr: Transform): Edit => ({ seq, author: 'ines', acceptedAt: seq, writtenAt: seq, client: 'c', counter: seq, schema: 1, steps: tr.steps, sources: [], cause: { kind: 'writing' } });
-  function play(...acts: ((tr: Transform) => void)[]): { now: Node; undo: (...seqs: number[]) => ReturnType<typeof undoEdits> } {
+  const edit = (seq: number, tr: Transform): Edit => ({
+    seq,
+    author: 'ines',
+    acceptedAt: seq,
+    writtenAt: seq,
+    client: 'c',
+    counter: seq,
+    schema: 1,
+    steps: tr.steps,
+    sources: [],
+    cause: { kind: 'writing' },
+  });
+  function play(...acts: ((tr: Transform) => void)[]): {
+    now: Node;
+    undo: (...seqs: number[]) => ReturnType<typeof undoEdits>;
+  } {
     const provenance = startProvenance(0, start);
     const edits: Edit[] = [];
     let now = start;
@@ -60,12 +80,16 @@ describe('undo by instance', () => {
       now = appendEdit(provenance, now, one);
       edits.push(one);
     }
-    const tokens = (seq: number): ReturnType<typeof tokensOf> => (seq === 0 ? tokensOf(start.content) : tokensOfEdits(edits)(seq) as ReturnType<typeof tokensOf>);
+    const tokens = (seq: number): ReturnType<typeof tokensOf> =>
+      seq === 0 ? tokensOf(start.content) : (tokensOfEdits(edits)(seq) as ReturnType<typeof tokensOf>);
     return { now, undo: (...seqs) => undoEdits(now, provenance, new Set(seqs), tokens) };
   }
 
   it('brings back a removed word between words written since', () => {
-    const { now, undo } = play((tr) => tr.delete(5, 10), (tr) => tr.insert(5, schema.text('old ')));
+    const { now, undo } = play(
+      (tr) => tr.delete(5, 10),
+      (tr) => tr.insert(5, schema.text('old ')),
+    );
     const back = undo(1);
     expect(back.kind === 'steps' && applySteps(now, back.steps).textContent).toContain('mill');
     expect(back.kind === 'steps' && applySteps(now, back.steps).textContent).toContain('old ');
@@ -73,7 +97,11 @@ describe('undo by instance', () => {
 
   it('takes form back only where it is still the one that was set', () => {
     const bold = schema.mark('bold');
-    const { now, undo } = play((tr) => tr.addMark(1, 9, bold), (tr) => tr.removeMark(1, 4, bold), (tr) => tr.addMark(1, 4, bold));
+    const { now, undo } = play(
+      (tr) => tr.addMark(1, 9, bold),
+      (tr) => tr.removeMark(1, 4, bold),
+      (tr) => tr.addMark(1, 4, bold),
+    );
     const back = undo(1);
     const result = back.kind === 'steps' ? applySteps(now, back.steps) : now;
     expect(result.rangeHasMark(1, 4, bold.type)).toBe(true);
@@ -87,16 +115,25 @@ describe('undo by instance', () => {
     );
     expect(now.eq(doc(quote(p('So: The mill stands where the creek meets the marsh.'))))).toBe(true);
     const back = undo(1);
-    expect(back.kind === 'steps' && applySteps(now, back.steps).eq(doc(p('So: The mill stands where the creek meets the marsh.')))).toBe(true);
+    expect(
+      back.kind === 'steps' &&
+        applySteps(now, back.steps).eq(doc(p('So: The mill stands where the creek meets the marsh.'))),
+    ).toBe(true);
   });
 
   it('calls it a conflict when somebody wrote inside a paragraph that would vanish', () => {
-    const { undo } = play((tr) => tr.insert(0, p('new')), (tr) => tr.insert(2, schema.text('NEVER')));
+    const { undo } = play(
+      (tr) => tr.insert(0, p('new')),
+      (tr) => tr.insert(2, schema.text('NEVER')),
+    );
     expect(undo(1).kind).toBe('conflict');
   });
 
   it('has nothing to do when what was written is gone already', () => {
-    const { undo } = play((tr) => tr.insert(1, schema.text('x')), (tr) => tr.delete(1, 2));
+    const { undo } = play(
+      (tr) => tr.insert(1, schema.text('x')),
+      (tr) => tr.delete(1, 2),
+    );
     expect(undo(1).kind).toBe('nothing');
   });
 });

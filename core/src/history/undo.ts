@@ -37,7 +37,12 @@ interface Retouch {
  * in the run sequence's order; form goes back only where its present value is still the set's. When that is no valid
  * document, for instance because somebody wrote inside structure that would vanish, it is a conflict.
  */
-export function undoEdits(doc: Node, provenance: Provenance, undone: ReadonlySet<number>, tokens: TokenSource): Undo {
+export function undoEdits(
+  doc: Node,
+  provenance: Provenance,
+  undone: ReadonlySet<number>,
+  tokens: TokenSource,
+): Undo {
   const splices = splicesFor(provenance.runs, undone);
   const retouches = retouchesFor(provenance, undone);
   if (splices.length === 0 && retouches.length === 0) return { kind: 'nothing' };
@@ -51,15 +56,22 @@ export function undoEdits(doc: Node, provenance: Provenance, undone: ReadonlySet
   if (!isValid(target, middle)) return { kind: 'conflict', from, to };
   const { steps, inserted } = compileSteps(doc, target, matchesFor(doc, splices));
   const pieces = piecesOf(doc, provenance.runs, splices);
-  const sources = inserted.flatMap(({ step, at, length, b }) => pieces(b, b + length).map((piece) => ({ ...piece, step, at: at + piece.b - b })));
+  const sources = inserted.flatMap(({ step, at, length, b }) =>
+    pieces(b, b + length).map((piece) => ({ ...piece, step, at: at + piece.b - b })),
+  );
   if (steps.length === 0) return { kind: 'nothing' };
-  return { kind: 'steps', steps, sources: sources.map(({ step, at, seq, offset, length }) => ({ step, at, seq, offset, length })) };
+  return {
+    kind: 'steps',
+    steps,
+    sources: sources.map(({ step, at, seq, offset, length }) => ({ step, at, seq, offset, length })),
+  };
 }
 
 /** The edits whose tokens `undoEdits` will ask for: those that the set removed content of. */
 export function revivedSeqs(runs: RunSequence, undone: ReadonlySet<number>): number[] {
   const seqs = new Set<number>();
-  for (const run of runs.all()) if (run.diedAt !== 0 && undone.has(run.diedAt) && !undone.has(run.seq)) seqs.add(run.seq);
+  for (const run of runs.all())
+    if (run.diedAt !== 0 && undone.has(run.diedAt) && !undone.has(run.seq)) seqs.add(run.seq);
   return [...seqs];
 }
 
@@ -96,17 +108,27 @@ function retouchesFor({ runs, forms }: Provenance, undone: ReadonlySet<number>):
   return out;
 }
 
-function retouchRun(run: Run, position: number, forms: readonly FormChange[], undone: ReadonlySet<number>): Retouch[] {
+function retouchRun(
+  run: Run,
+  position: number,
+  forms: readonly FormChange[],
+  undone: ReadonlySet<number>,
+): Retouch[] {
   const on = forms.filter((change) => change.range.seq === run.seq && overlap(change.range, run));
   const edges = new Set([run.offset, run.offset + run.length]);
   for (const { range } of on) for (const edge of [range.offset, range.offset + range.length]) edges.add(edge);
-  const cuts = [...edges].filter((edge) => edge >= run.offset && edge <= run.offset + run.length).sort((a, b) => a - b);
+  const cuts = [...edges]
+    .filter((edge) => edge >= run.offset && edge <= run.offset + run.length)
+    .sort((a, b) => a - b);
   const out: Retouch[] = [];
   for (const [i, start] of cuts.slice(0, -1).entries()) {
     const end = cuts[i + 1] as number;
     const covering = on.filter(({ range }) => range.offset <= start && range.offset + range.length >= end);
     for (const key of new Set(covering.map(formKey))) {
-      const change = undoneTail(covering.filter((one) => formKey(one) === key), undone);
+      const change = undoneTail(
+        covering.filter((one) => formKey(one) === key),
+        undone,
+      );
       if (change) out.push({ from: position + start - run.offset, to: position + end - run.offset, change });
     }
   }
@@ -116,7 +138,8 @@ function retouchRun(run: Run, position: number, forms: readonly FormChange[], un
 /** The first change of the unbroken series of undone changes at the end, whose `before` is what to go back to. */
 function undoneTail(changes: readonly FormChange[], undone: ReadonlySet<number>): FormChange | undefined {
   let first: FormChange | undefined;
-  for (let i = changes.length - 1; i >= 0 && undone.has((changes[i] as FormChange).seq); i--) first = changes[i];
+  for (let i = changes.length - 1; i >= 0 && undone.has((changes[i] as FormChange).seq); i--)
+    first = changes[i];
   return first;
 }
 
@@ -128,10 +151,21 @@ function overlap(a: InstanceRange, b: InstanceRange): boolean {
   return a.offset < b.offset + b.length && b.offset < a.offset + a.length;
 }
 
-function revived(run: Run, forms: readonly FormChange[], undone: ReadonlySet<number>, tokens: TokenSource): readonly Token[] {
+function revived(
+  run: Run,
+  forms: readonly FormChange[],
+  undone: ReadonlySet<number>,
+  tokens: TokenSource,
+): readonly Token[] {
   const out = tokens(run.seq).slice(run.offset, run.offset + run.length);
   for (const change of forms) {
-    if (change.range.seq !== run.seq || change.seq > run.diedAt || undone.has(change.seq) || !overlap(change.range, run)) continue;
+    if (
+      change.range.seq !== run.seq ||
+      change.seq > run.diedAt ||
+      undone.has(change.seq) ||
+      !overlap(change.range, run)
+    )
+      continue;
     const end = Math.min(out.length, change.range.offset + change.range.length - run.offset);
     for (let i = Math.max(0, change.range.offset - run.offset); i < end; i++) {
       out[i] = withForm(out[i] as Token, change.form, 'after');
@@ -158,7 +192,8 @@ function rebuild(
 ): Fragment | null {
   const present = tokensOf(doc.content.cut(hull.from, hull.to));
   for (const { from, to, change } of retouches) {
-    for (let i = from - hull.from; i < to - hull.from; i++) present[i] = withForm(present[i] as Token, change.form, 'before');
+    for (let i = from - hull.from; i < to - hull.from; i++)
+      present[i] = withForm(present[i] as Token, change.form, 'before');
   }
   const tokens: Token[] = [];
   let at = hull.from;
@@ -205,19 +240,25 @@ function lengthOf(runs: readonly Run[]): number {
 }
 
 /** Which instances stand at positions of the target: revived ones, or ones that stayed. */
-function piecesOf(doc: Node, runs: RunSequence, splices: readonly Splice[]): (from: number, to: number) => (InstanceRange & { b: number })[] {
+function piecesOf(
+  doc: Node,
+  runs: RunSequence,
+  splices: readonly Splice[],
+): (from: number, to: number) => (InstanceRange & { b: number })[] {
   return (from, to) => {
     const out: (InstanceRange & { b: number })[] = [];
     const add = (run: InstanceRange, b: number): void => {
       const start = Math.max(b, from);
       const end = Math.min(b + run.length, to);
-      if (start < end) out.push({ seq: run.seq, offset: run.offset + start - b, length: end - start, b: start });
+      if (start < end)
+        out.push({ seq: run.seq, offset: run.offset + start - b, length: end - start, b: start });
     };
     let [a, b] = [0, 0];
     for (const splice of [...splices, { from: doc.content.size, to: doc.content.size, back: [] }]) {
       const end = b + splice.from - a;
       if (b < to && end > from) {
-        for (const run of runs.between(a + Math.max(0, from - b), a + Math.min(end, to) - b)) add(run, b + run.from - a);
+        for (const run of runs.between(a + Math.max(0, from - b), a + Math.min(end, to) - b))
+          add(run, b + run.from - a);
       }
       b = end;
       for (const run of splice.back) {

@@ -52,7 +52,10 @@ class Seat {
     if (result.kind !== 'steps') return;
     const tr = new Transform(this.view);
     for (const step of result.steps) tr.step(step);
-    this.writer.write(this.view, tr.steps, this.table.clock, { cause: { kind, of: result.of }, sources: result.sources });
+    this.writer.write(this.view, tr.steps, this.table.clock, {
+      cause: { kind, of: result.of },
+      sources: result.sources,
+    });
     this.view = tr.doc;
   }
 
@@ -60,13 +63,23 @@ class Seat {
     const message = this.writer.outgoing();
     if (!message) return;
     const proposals = message.edits.map((edit) => ({ steps: edit.steps, sources: [] }));
-    const verdicts = orderBatch(this.table.now, proposals, this.table.log.slice(message.base).flatMap((edit) => [...edit.steps]));
+    const verdicts = orderBatch(
+      this.table.now,
+      proposals,
+      this.table.log.slice(message.base).flatMap((edit) => [...edit.steps]),
+    );
     const dropped: number[] = [];
     for (const [i, verdict] of verdicts.entries()) {
       const counter = message.edits[i]?.counter ?? -1;
       if (!verdict.taken || verdict.steps.length === 0) dropped.push(counter);
       else {
-        this.table.log.push({ seq: this.table.log.length + 1, client: this.client, counter, steps: verdict.steps, sources: [] });
+        this.table.log.push({
+          seq: this.table.log.length + 1,
+          client: this.client,
+          counter,
+          steps: verdict.steps,
+          sources: [],
+        });
         this.table.now = verdict.doc;
       }
     }
@@ -93,7 +106,12 @@ describe('a writer', () => {
         for (let i = 0; i < 40; i++) {
           const seat = random.pick(seats);
           const roll = random.next();
-          if (roll < 0.5) seat.act(change(random, seat.view, (n) => 'abcdef'.slice(0, n), true), undefined, random.between(10, 900));
+          if (roll < 0.5)
+            seat.act(
+              change(random, seat.view, (n) => 'abcdef'.slice(0, n), true),
+              undefined,
+              random.between(10, 900),
+            );
           else if (roll < 0.6) seat.undo();
           else if (roll < 0.65) seat.undo('redo');
           else if (roll < 0.8) seat.send();
@@ -141,7 +159,9 @@ describe('a writer', () => {
     a.listen();
     a.undo();
     expect(a.view.textContent).toBe('ebb! and flood');
-    expect(a.writer.unsent().edits[0]?.sources).toEqual([jasmine.objectContaining({ moment: 0, position: 4, length: 4 })]);
+    expect(a.writer.unsent().edits[0]?.sources).toEqual([
+      jasmine.objectContaining({ moment: 0, position: 4, length: 4 }),
+    ]);
   });
 
   it('gathers typing into edits of half a second and undoes a burst at once', () => {
@@ -163,6 +183,11 @@ describe('a writer', () => {
 
   it('notices when edits are missing', () => {
     const writer = new Writer('a', doc(p('')), 4);
-    expect(() => writer.receive([{ seq: 6, client: 'b', counter: 1, steps: [], sources: [] }], new Transform(doc(p(''))))).toThrowError(Gap);
+    expect(() =>
+      writer.receive(
+        [{ seq: 6, client: 'b', counter: 1, steps: [], sources: [] }],
+        new Transform(doc(p(''))),
+      ),
+    ).toThrowError(Gap);
   });
 });

@@ -108,7 +108,12 @@ export class Writer {
   }
 
   /** Takes in what this writer just did to a view showing `before`. `now` is the writer's clock in milliseconds. */
-  write(before: Node, steps: readonly Step[], now: number, how: { cause?: OwnCause; sources?: readonly Source[] } = {}): void {
+  write(
+    before: Node,
+    steps: readonly Step[],
+    now: number,
+    how: { cause?: OwnCause; sources?: readonly Source[] } = {},
+  ): void {
     const cause = how.cause ?? { kind: 'writing' };
     const inverted: Step[] = [];
     let doc = before;
@@ -119,11 +124,30 @@ export class Writer {
     const last = this.pending.at(-1);
     const paused = now - this.lastWrite > UNDO_PAUSE;
     const writing = cause.kind === 'writing';
-    if (last && !last.sent && writing && last.cause.kind === 'writing' && !paused && now - last.writtenAt < EDIT_SPAN) {
-      this.pending[this.pending.length - 1] = { ...last, steps: [...last.steps, ...steps], inverted: [...last.inverted, ...inverted] };
+    if (
+      last &&
+      !last.sent &&
+      writing &&
+      last.cause.kind === 'writing' &&
+      !paused &&
+      now - last.writtenAt < EDIT_SPAN
+    ) {
+      this.pending[this.pending.length - 1] = {
+        ...last,
+        steps: [...last.steps, ...steps],
+        inverted: [...last.inverted, ...inverted],
+      };
     } else {
       const counter = this.counter++;
-      this.pending.push({ counter, steps, inverted, sources: how.sources ?? [], writtenAt: now, cause, sent: false });
+      this.pending.push({
+        counter,
+        steps,
+        inverted,
+        sources: how.sources ?? [],
+        writtenAt: now,
+        cause,
+        sent: false,
+      });
       this.remember(counter, cause.kind, paused);
     }
     this.lastWrite = writing ? now : -Infinity;
@@ -140,15 +164,27 @@ export class Writer {
   }
 
   /** What to send next, marked as sent; null while something is on its way or nothing waits. */
-  outgoing(): { base: number; edits: readonly (Omit<PendingEdit, 'sources'> & { sources: readonly OwnSource[] })[] } | null {
+  outgoing(): {
+    base: number;
+    edits: readonly (Omit<PendingEdit, 'sources'> & { sources: readonly OwnSource[] })[];
+  } | null {
     if (this.pending.length === 0 || this.pending.some((edit) => edit.sent)) return null;
     this.pending = this.pending.map((edit) => ({ ...edit, sent: true }));
     return this.unsent();
   }
 
   /** Everything not accepted yet in sendable form, without marking it: what to keep safe on the device. */
-  unsent(): { base: number; edits: readonly (Omit<PendingEdit, 'sources'> & { sources: readonly OwnSource[] })[] } {
-    const edits = this.pending.map(({ counter, steps, sources, writtenAt, cause }) => ({ counter, steps, writtenAt, cause, sources: sources.map((source) => this.wireSource(source)) }));
+  unsent(): {
+    base: number;
+    edits: readonly (Omit<PendingEdit, 'sources'> & { sources: readonly OwnSource[] })[];
+  } {
+    const edits = this.pending.map(({ counter, steps, sources, writtenAt, cause }) => ({
+      counter,
+      steps,
+      writtenAt,
+      cause,
+      sources: sources.map((source) => this.wireSource(source)),
+    }));
     return { base: this.seq, edits };
   }
 
@@ -178,7 +214,11 @@ export class Writer {
       }
       carry();
       this.seqs.set(edit.counter, edit.seq);
-      if (first && this.pending[0]?.counter === edit.counter && sameSteps(this.pending[0].steps, edit.steps)) {
+      if (
+        first &&
+        this.pending[0]?.counter === edit.counter &&
+        sameSteps(this.pending[0].steps, edit.steps)
+      ) {
         this.pending.shift();
         this.confirm(edit);
       } else this.carry(tr, [edit], (own) => own.counter !== edit.counter);
@@ -188,7 +228,8 @@ export class Writer {
 
   /** Takes back from the view what the authority did not take. */
   refused(counters: readonly number[], tr: Transform): void {
-    if (this.pending.some((own) => counters.includes(own.counter))) this.carry(tr, [], (own) => !counters.includes(own.counter));
+    if (this.pending.some((own) => counters.includes(own.counter)))
+      this.carry(tr, [], (own) => !counters.includes(own.counter));
   }
 
   private confirm(edit: AcceptedEdit): void {
@@ -229,9 +270,13 @@ export class Writer {
     if (seq >= UNACCEPTED) {
       const counter = seq - UNACCEPTED;
       const known = this.seqs.get(counter);
-      return known === undefined ? { step, at, length, counter, offset } : { step, at, length, seq: known, offset };
+      return known === undefined
+        ? { step, at, length, counter, offset }
+        : { step, at, length, seq: known, offset };
     }
-    return seq === this.base.seq ? { step, at, length, moment: seq, position: offset } : { step, at, length, seq, offset };
+    return seq === this.base.seq
+      ? { step, at, length, moment: seq, position: offset }
+      : { step, at, length, seq, offset };
   }
 
   /** What undoing this writer's last act would do now. Apply it, then tell `write` with cause `undo`. */
@@ -244,11 +289,19 @@ export class Writer {
     return this.reverse(view, this.undone.pop());
   }
 
-  private reverse(view: Node, group: readonly number[] | undefined): Undo & { readonly of: readonly number[] } {
+  private reverse(
+    view: Node,
+    group: readonly number[] | undefined,
+  ): Undo & { readonly of: readonly number[] } {
     if (!group) return { kind: 'nothing', of: [] };
     const provenance = cloneProvenance(this.provenance);
     let doc = this.accepted;
-    for (const edit of this.pending) doc = appendEdit(provenance, doc, { seq: UNACCEPTED + edit.counter, steps: edit.steps, sources: edit.sources });
+    for (const edit of this.pending)
+      doc = appendEdit(provenance, doc, {
+        seq: UNACCEPTED + edit.counter,
+        steps: edit.steps,
+        sources: edit.sources,
+      });
     const alive = group.map((counter) => this.seqs.get(counter) ?? UNACCEPTED + counter);
     const result = undoEdits(view, provenance, new Set(alive), (seq) => this.tokens(seq));
     return { ...result, of: alive.filter((seq) => seq < UNACCEPTED) };
@@ -256,7 +309,8 @@ export class Writer {
 
   private tokens(seq: number): readonly Token[] {
     if (seq === this.base.seq) return tokensOf(this.base.doc.content);
-    if (seq >= UNACCEPTED) return insertedTokens(this.pending.find((edit) => edit.counter === seq - UNACCEPTED)?.steps ?? []);
+    if (seq >= UNACCEPTED)
+      return insertedTokens(this.pending.find((edit) => edit.counter === seq - UNACCEPTED)?.steps ?? []);
     return insertedTokens(this.log.get(seq) ?? []);
   }
 }
@@ -264,4 +318,3 @@ export class Writer {
 function sameSteps(a: readonly Step[], b: readonly Step[]): boolean {
   return a.length === b.length && JSON.stringify(a) === JSON.stringify(b);
 }
-

@@ -4,16 +4,19 @@ import { textSchema as schema } from '../content/index.js';
 /** Builders that make a case one readable line: `doc(h(2, 'The race'), p('Twice a day'))`. */
 type Content = string | Node;
 
-const inline = (parts: readonly Content[]): Node[] => parts.filter((part) => part !== '').map((part) => (typeof part === 'string' ? schema.text(part) : part));
+const inline = (parts: readonly Content[]): Node[] =>
+  parts.filter((part) => part !== '').map((part) => (typeof part === 'string' ? schema.text(part) : part));
 
 export const doc = (...blocks: Node[]): Node => schema.node('doc', null, blocks);
 export const p = (...parts: Content[]): Node => schema.node('paragraph', null, inline(parts));
-export const h = (level: number, ...parts: Content[]): Node => schema.node('heading', { level }, inline(parts));
+export const h = (level: number, ...parts: Content[]): Node =>
+  schema.node('heading', { level }, inline(parts));
 export const quote = (...blocks: Node[]): Node => schema.node('quote', null, blocks);
 export const li = (...blocks: Node[]): Node => schema.node('list_item', null, blocks);
 export const ul = (...items: Node[]): Node => schema.node('bullet_list', null, items);
 export const ol = (...items: Node[]): Node => schema.node('ordered_list', null, items);
-export const check = (checked: boolean, ...blocks: Node[]): Node => schema.node('check_item', { checked }, blocks);
+export const check = (checked: boolean, ...blocks: Node[]): Node =>
+  schema.node('check_item', { checked }, blocks);
 export const checks = (...items: Node[]): Node => schema.node('check_list', null, items);
 export const code = (text: string): Node => schema.node('code_block', null, text ? [schema.text(text)] : []);
 export const td = (...blocks: Node[]): Node => schema.node('table_cell', null, blocks);

@@ -53,7 +53,9 @@ export function writeHistory(random: Random, length: number, mix: Mix = {}): His
     const base = edits.length - lag;
     const doc = docs[base] as Node;
     const undoing = undo && lag === 0 && edits.length > 2 && random.chance(0.12);
-    const proposal = undoing ? undoSome(random, doc, provenances[base] as Provenance, edits, spent) : { steps: change(random, doc, (n) => fresh(author, n), structure).steps, sources: [] };
+    const proposal = undoing
+      ? undoSome(random, doc, provenances[base] as Provenance, edits, spent)
+      : { steps: change(random, doc, (n) => fresh(author, n), structure).steps, sources: [] };
     if (!proposal) {
       conflicts++;
       continue;
@@ -85,11 +87,18 @@ export function writeHistory(random: Random, length: number, mix: Mix = {}): His
 
 /** What every edit inserted, the blank beginning included, as `undoEdits` asks for it. */
 export function tokensOfEdits(edits: readonly Edit[]): (seq: number) => readonly Token[] {
-  return (seq) => (seq === 0 ? tokensOf(blankDocument().content) : insertedTokens((edits[seq - 1] as Edit).steps));
+  return (seq) =>
+    seq === 0 ? tokensOf(blankDocument().content) : insertedTokens((edits[seq - 1] as Edit).steps);
 }
 
 /** Undoes one or two edits that were not undone before: what is undone twice comes back twice. */
-function undoSome(random: Random, doc: Node, provenance: Provenance, edits: readonly Edit[], spent: Set<number>): Proposal | null {
+function undoSome(
+  random: Random,
+  doc: Node,
+  provenance: Provenance,
+  edits: readonly Edit[],
+  spent: Set<number>,
+): Proposal | null {
   const picked = Array.from({ length: random.between(1, 2) }, () => random.between(1, edits.length));
   const undone = new Set(picked.filter((seq) => !spent.has(seq)));
   for (const seq of undone) spent.add(seq);
@@ -98,7 +107,12 @@ function undoSome(random: Random, doc: Node, provenance: Provenance, edits: read
 }
 
 /** One random act of writing on a document. */
-export function change(random: Random, doc: Node, fresh: (count: number) => string, structure: boolean): Transform {
+export function change(
+  random: Random,
+  doc: Node,
+  fresh: (count: number) => string,
+  structure: boolean,
+): Transform {
   for (let tries = 0; tries < 50; tries++) {
     const tr = new Transform(doc);
     const acts = structure ? [...TEXT_ACTS, ...STRUCTURE_ACTS] : TEXT_ACTS;
@@ -130,9 +144,11 @@ function range(random: Random, doc: Node, most: number): [number, number] {
   return [from, Math.min(doc.content.size, from + random.between(1, most))];
 }
 
-const type: Act = (random, tr, fresh) => void tr.insert(textPlace(random, tr.doc), schema.text(fresh(random.between(1, 6))));
+const type: Act = (random, tr, fresh) =>
+  void tr.insert(textPlace(random, tr.doc), schema.text(fresh(random.between(1, 6))));
 const erase: Act = (random, tr) => void tr.deleteRange(...range(random, tr.doc, random.chance(0.1) ? 40 : 6));
-const replace: Act = (random, tr, fresh) => void tr.replaceRangeWith(...range(random, tr.doc, 6), schema.text(fresh(3)));
+const replace: Act = (random, tr, fresh) =>
+  void tr.replaceRangeWith(...range(random, tr.doc, 6), schema.text(fresh(3)));
 const split: Act = (random, tr) => {
   const at = textPlace(random, tr.doc);
   if (canSplit(tr.doc, at)) tr.split(at);
@@ -149,12 +165,14 @@ const mark: Act = (random, tr) => {
 };
 const TEXT_ACTS: Act[] = [type, type, type, type, erase, erase, replace, split, join, mark];
 
-const wrap = (pick: (random: Random) => NodeType): Act => (random, tr) => {
-  const $from = tr.doc.resolve(textPlace(random, tr.doc));
-  const block = $from.blockRange();
-  const wrapping = block && findWrapping(block, pick(random));
-  if (block && wrapping) tr.wrap(block, wrapping);
-};
+const wrap =
+  (pick: (random: Random) => NodeType): Act =>
+  (random, tr) => {
+    const $from = tr.doc.resolve(textPlace(random, tr.doc));
+    const block = $from.blockRange();
+    const wrapping = block && findWrapping(block, pick(random));
+    if (block && wrapping) tr.wrap(block, wrapping);
+  };
 const lift: Act = (random, tr) => {
   const block = tr.doc.resolve(textPlace(random, tr.doc)).blockRange();
   const target = block && liftTarget(block);
@@ -167,14 +185,20 @@ const heading: Act = (random, tr) => {
 };
 const attribute: Act = (random, tr) => {
   const $at = tr.doc.resolve(textPlace(random, tr.doc));
-  if ('align' in $at.parent.attrs) tr.setNodeAttribute($at.before(), 'align', random.pick(['start', 'center', 'end']));
+  if ('align' in $at.parent.attrs)
+    tr.setNodeAttribute($at.before(), 'align', random.pick(['start', 'center', 'end']));
 };
 const paste: Act = (random, tr, fresh) => {
   const block = (): Node => schema.node('paragraph', null, [schema.text(fresh(random.between(1, 5)))]);
-  tr.replace(textPlace(random, tr.doc), undefined, new Slice(Fragment.fromArray([block(), block(), block()]), 1, 1));
+  tr.replace(
+    textPlace(random, tr.doc),
+    undefined,
+    new Slice(Fragment.fromArray([block(), block(), block()]), 1, 1),
+  );
 };
 const insertTable: Act = (random, tr, fresh) => {
-  const cell = (): Node => schema.node('table_cell', null, [schema.node('paragraph', null, [schema.text(fresh(1))])]);
+  const cell = (): Node =>
+    schema.node('table_cell', null, [schema.node('paragraph', null, [schema.text(fresh(1))])]);
   const row = (): Node => schema.node('table_row', null, [cell(), cell()]);
   tr.insert(0, schema.node('table', null, [row(), row()]));
 };
@@ -188,12 +212,21 @@ const row: Act = (random, tr, fresh) => {
   if (random.chance(0.5) && !alone) tr.delete(at, at + node.nodeSize);
   else {
     const cells: Node[] = [];
-    node.forEach(() => cells.push(schema.node('table_cell', null, [schema.node('paragraph', null, [schema.text(fresh(1))])])));
+    node.forEach(() =>
+      cells.push(schema.node('table_cell', null, [schema.node('paragraph', null, [schema.text(fresh(1))])])),
+    );
     tr.insert(at + node.nodeSize, schema.node('table_row', null, cells));
   }
 };
 const STRUCTURE_ACTS: Act[] = [
-  wrap((random) => random.pick([schema.nodes.quote, schema.nodes.bullet_list, schema.nodes.ordered_list, schema.nodes.check_list])),
+  wrap((random) =>
+    random.pick([
+      schema.nodes.quote,
+      schema.nodes.bullet_list,
+      schema.nodes.ordered_list,
+      schema.nodes.check_list,
+    ]),
+  ),
   lift,
   heading,
   attribute,

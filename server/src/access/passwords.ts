@@ -1,7 +1,9 @@
 import { randomBytes, scrypt as scryptCallback, timingSafeEqual } from 'node:crypto';
 import { promisify } from 'node:util';
 
-const scrypt = promisify<string, Buffer, number, { N: number; r: number; p: number; maxmem: number }, Buffer>(scryptCallback);
+const scrypt = promisify<string, Buffer, number, { N: number; r: number; p: number; maxmem: number }, Buffer>(
+  scryptCallback,
+);
 
 /** Cost after the OWASP Password Storage Cheat Sheet for scrypt (N = 2^16, r = 8, p = 2); from memory. */
 const COST = { N: 2 ** 16, r: 8, p: 2, maxmem: 256 * 1024 * 1024 };

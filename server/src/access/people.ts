@@ -24,7 +24,8 @@ export class People {
 
   /** Reads everybody once; people are few and rarely change. */
   async load(): Promise<void> {
-    for (const row of await this.database.models.people.findAll({ raw: true })) this.known.set(row.key, signed(row));
+    for (const row of await this.database.models.people.findAll({ raw: true }))
+      this.known.set(row.key, signed(row));
   }
 
   get all(): Signed[] {
@@ -40,7 +41,15 @@ export class People {
     return this.all.find((person) => person.id === id);
   }
 
-  async create(person: Omit<Person, 'id'> & { id?: string; email: string; about: string; passwordHash?: string; password?: string }): Promise<Signed> {
+  async create(
+    person: Omit<Person, 'id'> & {
+      id?: string;
+      email: string;
+      about: string;
+      passwordHash?: string;
+      password?: string;
+    },
+  ): Promise<Signed> {
     const row = {
       id: person.id ?? nanoid(12),
       name: person.name,
@@ -48,9 +57,12 @@ export class People {
       initials: person.initials,
       colour: person.colour,
       about: person.about,
-      password: person.passwordHash ?? (await hashPassword(person.password ?? randomBytes(24).toString('base64'))),
+      password:
+        person.passwordHash ?? (await hashPassword(person.password ?? randomBytes(24).toString('base64'))),
     };
-    const created = await this.database.writes.add((transaction) => this.database.models.people.create(row, { transaction }));
+    const created = await this.database.writes.add((transaction) =>
+      this.database.models.people.create(row, { transaction }),
+    );
     const made = signed(created);
     this.known.set(made.key, made);
     return made;
@@ -58,27 +70,39 @@ export class People {
 
   /** Answers a new session's token, or null for a wrong address or password, which take equally long. */
   async signIn(email: string, password: string): Promise<{ token: string; person: Signed } | null> {
-    const row = await this.database.models.people.findOne({ where: { email: email.trim().toLowerCase() }, raw: true });
+    const row = await this.database.models.people.findOne({
+      where: { email: email.trim().toLowerCase() },
+      raw: true,
+    });
     this.decoy ??= hashPassword('nobody');
     if (!(await checkPassword(password, row?.password ?? (await this.decoy))) || !row) return null;
     const token = randomBytes(32).toString('base64url');
     await this.database.writes.add(async (transaction) => {
       await this.database.models.sessions.destroy({ where: { until: { [Op.lt]: Date.now() } }, transaction });
-      await this.database.models.sessions.create({ token: digest(token), person: row.key, until: Date.now() + SESSION_LIFE }, { transaction });
+      await this.database.models.sessions.create(
+        { token: digest(token), person: row.key, until: Date.now() + SESSION_LIFE },
+        { transaction },
+      );
     });
     return { token, person: signed(row) };
   }
 
   async signOut(cookies: string | undefined): Promise<void> {
     const token = tokenIn(cookies);
-    if (token) await this.database.writes.add((transaction) => this.database.models.sessions.destroy({ where: { token: digest(token) }, transaction }));
+    if (token)
+      await this.database.writes.add((transaction) =>
+        this.database.models.sessions.destroy({ where: { token: digest(token) }, transaction }),
+      );
   }
 
   /** Who a request's cookies belong to. */
   async whose(cookies: string | undefined): Promise<Signed | null> {
     const token = tokenIn(cookies);
     if (!token) return null;
-    const session = await this.database.models.sessions.findOne({ where: { token: digest(token), until: { [Op.gt]: Date.now() } }, raw: true });
+    const session = await this.database.models.sessions.findOne({
+      where: { token: digest(token), until: { [Op.gt]: Date.now() } },
+      raw: true,
+    });
     return session ? (this.known.get(session.person) ?? null) : null;
   }
 
@@ -86,7 +110,10 @@ export class People {
   async access(id: string, person: Signed): Promise<{ document: StoredDocument; role: Role } | null> {
     const document = await this.database.models.documents.findOne({ where: { id }, raw: true });
     if (!document) return null;
-    const share = await this.database.models.shares.findOne({ where: { document: document.key, person: person.key }, raw: true });
+    const share = await this.database.models.shares.findOne({
+      where: { document: document.key, person: person.key },
+      raw: true,
+    });
     return share ? { document, role: share.role as Role } : null;
   }
 }

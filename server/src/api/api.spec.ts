@@ -19,19 +19,24 @@ describe('the API', () => {
   });
   afterAll(() => server.stop());
 
-  async function guide(text = '# Guide\n\nThe mill stands where the creek meets the marsh.\n'): Promise<string> {
+  async function guide(
+    text = '# Guide\n\nThe mill stands where the creek meets the marsh.\n',
+  ): Promise<string> {
     const { status, body } = await ines.post('/api/documents/import', file('guide.md', text));
     expect(status).toBe(201);
     return body.id as string;
   }
-  const textOf = async (id: string, moment: string | number): Promise<string> => (await ines.get(`/api/documents/${id}/versions/${moment}?format=text`)).body as string;
+  const textOf = async (id: string, moment: string | number): Promise<string> =>
+    (await ines.get(`/api/documents/${id}/versions/${moment}?format=text`)).body as string;
 
   it('asks for signing in, and says nothing more than that to a wrong password', async () => {
     const stranger = new (ines.constructor as typeof Caller)(server.port, '');
     expect((await stranger.get('/api/documents')).status).toBe(401);
     const wrong = await stranger.post('/api/session', { email: 'ines@withy.example', password: 'no' });
     expect(wrong.status).toBe(401);
-    expect(wrong.body.title).toBe((await stranger.post('/api/session', { email: 'nobody@withy.example', password: 'no' })).body.title);
+    expect(wrong.body.title).toBe(
+      (await stranger.post('/api/session', { email: 'nobody@withy.example', password: 'no' })).body.title,
+    );
     expect((await stranger.get('/api/health')).body.ready).toBe(true);
     expect((await stranger.get('/api/session/people')).body.length).toBe(3);
   });
@@ -40,18 +45,44 @@ describe('the API', () => {
     const made = await ines.post('/api/documents', { title: 'Boat-day briefing', kind: 'text' });
     expect(made.status).toBe(201);
     const { body } = await ines.get(`/api/documents/${made.body.id}/versions`);
-    expect(body.items).toEqual([jasmine.objectContaining({ number: 1, label: '0.0', cause: 'beginning', size: 0 })]);
+    expect(body.items).toEqual([
+      jasmine.objectContaining({ number: 1, label: '0.0', cause: 'beginning', size: 0 }),
+    ]);
   });
 
   it('reads a file, files another as the next version, compares and restores, and keeps all before it', async () => {
     const id = await guide();
-    const filed = await ines.post(`/api/documents/${id}/files`, file('guide.html', '<h1>Guide</h1><p>The mill stands where the river meets the marsh.</p><script>alert(1)</script>', { comment: 'from the printer', major: 'true' }));
-    expect(filed.body.version).toEqual(jasmine.objectContaining({ number: 3, label: '1.0', cause: 'filing', comment: 'from the printer' }));
+    const filed = await ines.post(
+      `/api/documents/${id}/files`,
+      file(
+        'guide.html',
+        '<h1>Guide</h1><p>The mill stands where the river meets the marsh.</p><script>alert(1)</script>',
+        { comment: 'from the printer', major: 'true' },
+      ),
+    );
+    expect(filed.body.version).toEqual(
+      jasmine.objectContaining({ number: 3, label: '1.0', cause: 'filing', comment: 'from the printer' }),
+    );
     const compared = await ines.get(`/api/documents/${id}/compare?earlier=2&later=3`);
-    expect(compared.body.changes).toEqual([jasmine.objectContaining({ kind: 'replaced', earlier: 'creek', later: 'river' })]);
-    expect(compared.body.changes[0].credits.map((credit: { person: string; side: string }) => [credit.person, credit.side])).toEqual([['ines', 'earlier'], ['ines', 'later']]);
-    const restored = await ines.post(`/api/documents/${id}/restore`, { number: 2, comment: 'the creek is right' });
-    expect(restored.body.version).toEqual(jasmine.objectContaining({ number: 4, cause: 'restore', comment: 'the creek is right' }));
+    expect(compared.body.changes).toEqual([
+      jasmine.objectContaining({ kind: 'replaced', earlier: 'creek', later: 'river' }),
+    ]);
+    expect(
+      compared.body.changes[0].credits.map((credit: { person: string; side: string }) => [
+        credit.person,
+        credit.side,
+      ]),
+    ).toEqual([
+      ['ines', 'earlier'],
+      ['ines', 'later'],
+    ]);
+    const restored = await ines.post(`/api/documents/${id}/restore`, {
+      number: 2,
+      comment: 'the creek is right',
+    });
+    expect(restored.body.version).toEqual(
+      jasmine.objectContaining({ number: 4, cause: 'restore', comment: 'the creek is right' }),
+    );
     expect(await textOf(id, 4)).toBe(await textOf(id, 2));
     expect(await textOf(id, 3)).toContain('river');
     const back = await ines.post(`/api/documents/${id}/take-back`, { seq: restored.body.seq });
@@ -61,10 +92,16 @@ describe('the API', () => {
   });
 
   it('gives every format, and answers any moment by @SEQ', async () => {
-    const id = await guide('# Rota\n\n- [x] rope\n- [ ] **oars**\n\n| day | who |\n| --- | --- |\n| Mon | Jun |\n');
+    const id = await guide(
+      '# Rota\n\n- [x] rope\n- [ ] **oars**\n\n| day | who |\n| --- | --- |\n| Mon | Jun |\n',
+    );
     expect((await ines.get(`/api/documents/${id}/versions/2?format=markdown`)).body).toContain('- [x] rope');
-    expect((await ines.get(`/api/documents/${id}/versions/2?format=html`)).body).toContain('<strong>oars</strong>');
-    expect((await ines.get(`/api/documents/${id}/versions/@1`)).body).toEqual(jasmine.objectContaining({ seq: 1, version: 2 }));
+    expect((await ines.get(`/api/documents/${id}/versions/2?format=html`)).body).toContain(
+      '<strong>oars</strong>',
+    );
+    expect((await ines.get(`/api/documents/${id}/versions/@1`)).body).toEqual(
+      jasmine.objectContaining({ seq: 1, version: 2 }),
+    );
     expect(await textOf(id, '@0')).toBe('\n');
   });
 
@@ -83,9 +120,16 @@ describe('the API', () => {
   it('keeps a new title and collection as events of the history', async () => {
     const id = await guide();
     const { body: collection } = await ines.post('/api/collections', { name: 'Visitors' });
-    await ines.call('PATCH', `/api/documents/${id}`, { title: 'Walking the mill', collection: collection.id });
+    await ines.call('PATCH', `/api/documents/${id}`, {
+      title: 'Walking the mill',
+      collection: collection.id,
+    });
     const { body } = await ines.get(`/api/documents/${id}/history`);
-    expect(body.events.map((event: { cause: { kind: string } }) => event.cause.kind)).toEqual(['filing', 'title', 'collection']);
+    expect(body.events.map((event: { cause: { kind: string } }) => event.cause.kind)).toEqual([
+      'filing',
+      'title',
+      'collection',
+    ]);
     expect((await ines.get(`/api/documents/${id}`)).body.title).toBe('Walking the mill');
   });
 
@@ -118,14 +162,28 @@ describe('the API', () => {
       const reply = await ines.call(method, path, body);
       expect([path, reply.status, reply.body.errors?.[0]?.path ?? '']).toEqual([path, status, field]);
     }
-    expect((await ines.post('/api/documents', { title: 'x'.repeat(2_000_000), kind: 'text' })).status).toBe(413);
-    expect((await ines.call('POST', '/api/documents', { title: 'x', kind: 'text' }, { Origin: 'https://elsewhere.example' })).status).toBe(403);
+    expect((await ines.post('/api/documents', { title: 'x'.repeat(2_000_000), kind: 'text' })).status).toBe(
+      413,
+    );
+    expect(
+      (
+        await ines.call(
+          'POST',
+          '/api/documents',
+          { title: 'x', kind: 'text' },
+          { Origin: 'https://elsewhere.example' },
+        )
+      ).status,
+    ).toBe(403);
     expect((await ines.get(`/api/documents/${id}/history`)).body).toEqual(before);
   });
 
   it('stores an image once and gives it only through a document that holds it', async () => {
     const [one, other] = [await guide(), await guide()];
-    const png = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64');
+    const png = Buffer.from(
+      'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
+      'base64',
+    );
     const form = new FormData();
     form.set('file', new Blob([png]), 'dot.png');
     const { body } = await ines.post(`/api/documents/${one}/images`, form);

@@ -5,18 +5,35 @@ import type { Response } from 'express';
 import type { Node } from 'prosemirror-model';
 import type { StoredDocument } from '../store/models.js';
 
-const FILES = { markdown: ['md', 'text/markdown'], html: ['html', 'text/html'], text: ['txt', 'text/plain'], json: ['json', 'application/json'] } as const;
+const FILES = {
+  markdown: ['md', 'text/markdown'],
+  html: ['html', 'text/html'],
+  text: ['txt', 'text/plain'],
+  json: ['json', 'application/json'],
+} as const;
 
 /** Sends a moment as a file of a format. */
-export function serveVersion(response: Response, document: StoredDocument, moment: Moment, doc: Node, format: Format): void {
+export function serveVersion(
+  response: Response,
+  document: StoredDocument,
+  moment: Moment,
+  doc: Node,
+  format: Format,
+): void {
   const [ending, type] = FILES[format];
-  const images = { address: (hash: string) => `/api/documents/${document.id}/images/${hash}`, stored: () => null };
+  const images = {
+    address: (hash: string) => `/api/documents/${document.id}/images/${hash}`,
+    stored: () => null,
+  };
   const body = writeDocument(format, doc, images);
   const name = `${document.title} ${moment.version === null ? `at edit ${moment.seq}` : `version ${moment.version}`}`;
   const plain = name.replace(/[^\w .-]+/g, '_');
   response
     .type(`${type}; charset=utf-8`)
-    .set('Content-Disposition', `attachment; filename="${plain}.${ending}"; filename*=UTF-8''${encodeURIComponent(name)}.${ending}`)
+    .set(
+      'Content-Disposition',
+      `attachment; filename="${plain}.${ending}"; filename*=UTF-8''${encodeURIComponent(name)}.${ending}`,
+    )
     .send(format === 'html' ? page(document.title, body) : body);
 }
 

@@ -14,7 +14,10 @@ export class Images {
   /** Stores an image for a document; what it is, its first bytes say. */
   async store(document: number, data: Buffer): Promise<StoredImage> {
     const type = (await fileTypeFromBuffer(data))?.mime ?? '';
-    if (!TAKEN.has(type)) throw new Trouble(415, 'Only PNG, JPEG, GIF and WebP images can be stored', undefined, [{ path: 'file', message: 'is not such an image' }]);
+    if (!TAKEN.has(type))
+      throw new Trouble(415, 'Only PNG, JPEG, GIF and WebP images can be stored', undefined, [
+        { path: 'file', message: 'is not such an image' },
+      ]);
     const hash = createHash('sha256').update(data).digest('hex');
     const { images, documentImages } = this.database.models;
     await this.database.writes.add(async (transaction) => {

@@ -25,7 +25,12 @@ export class Trouble extends Error {
 
 /** Any error as problem details after RFC 9457. What was not foreseen is a 500 that gives nothing away. */
 export function problemOf(error: unknown): Problem {
-  const problem = (status: number, title: string, detail?: string, errors?: readonly { path: string; message: string }[]): Problem => ({
+  const problem = (
+    status: number,
+    title: string,
+    detail?: string,
+    errors?: readonly { path: string; message: string }[],
+  ): Problem => ({
     type: 'about:blank',
     title,
     status,
@@ -33,15 +38,30 @@ export function problemOf(error: unknown): Problem {
     ...(errors ? { errors: [...errors] } : {}),
   });
   if (error instanceof Trouble) return problem(error.status, error.title, error.detail, error.errors);
-  if (error instanceof Invalid) return problem(400, 'Some of this cannot be taken', error.message, error.errors);
-  if (error instanceof Refusal) return problem(422, 'This edit cannot be taken', `${error.path} ${error.message}`, [{ path: error.path, message: error.message }]);
-  if (error instanceof FormatError) return problem(422, 'This file cannot be read', error.message, [{ path: 'file', message: error.message }]);
+  if (error instanceof Invalid)
+    return problem(400, 'Some of this cannot be taken', error.message, error.errors);
+  if (error instanceof Refusal)
+    return problem(422, 'This edit cannot be taken', `${error.path} ${error.message}`, [
+      { path: error.path, message: error.message },
+    ]);
+  if (error instanceof FormatError)
+    return problem(422, 'This file cannot be read', error.message, [
+      { path: 'file', message: error.message },
+    ]);
   if (error instanceof MulterError) {
     const status = error.code === 'LIMIT_FILE_SIZE' ? 413 : 400;
-    return problem(status, 'This file cannot be taken', error.message, [{ path: error.field ?? 'file', message: error.message }]);
+    return problem(status, 'This file cannot be taken', error.message, [
+      { path: error.field ?? 'file', message: error.message },
+    ]);
   }
   const status = clientStatus(error);
-  if (status) return problem(status, status === 413 ? 'This is too large' : 'This request cannot be read', error instanceof Error ? error.message : undefined, [{ path: '', message: 'could not be read' }]);
+  if (status)
+    return problem(
+      status,
+      status === 413 ? 'This is too large' : 'This request cannot be read',
+      error instanceof Error ? error.message : undefined,
+      [{ path: '', message: 'could not be read' }],
+    );
   return problem(500, 'Something went wrong on the server', 'Nothing was changed. Please try again.');
 }
 

@@ -20,13 +20,21 @@ type Asked<O extends Operation> = {
 };
 type Handler<O extends Operation> = (asked: Asked<O>) => Promise<StaticOf<O['answer']> | undefined | void>;
 
-const upload = multer({ storage: multer.memoryStorage(), limits: { fileSize: MOST_BYTES, files: 1, fields: 10, fieldSize: 10_000 } });
+const upload = multer({
+  storage: multer.memoryStorage(),
+  limits: { fileSize: MOST_BYTES, files: 1, fields: 10, fieldSize: 10_000 },
+});
 
 /**
  * Mounts an operation: its input is checked against the contract, the caller signed in unless it is open, and what the
  * handler answers is sent with the operation's status. A handler that sends for itself answers undefined.
  */
-export function mount<K extends keyof Operations>(router: Router, people: People, id: K, handle: Handler<Operations[K]>): void {
+export function mount<K extends keyof Operations>(
+  router: Router,
+  people: People,
+  id: K,
+  handle: Handler<Operations[K]>,
+): void {
   const operation: Operation = operations[id];
   const run: RequestHandler = async (request, response) => {
     const person = await people.whose(request.headers.cookie);
@@ -44,7 +52,11 @@ export function mount<K extends keyof Operations>(router: Router, people: People
     if (answer === undefined) response.status(operation.status).end();
     else response.status(operation.status).json(answer);
   };
-  router[operation.method](operation.path, ...(operation.form ? [signedIn(people), upload.single('file')] : []), run);
+  router[operation.method](
+    operation.path,
+    ...(operation.form ? [signedIn(people), upload.single('file')] : []),
+    run,
+  );
 }
 
 /** Files are read only for those who are signed in. */

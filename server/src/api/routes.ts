@@ -44,7 +44,12 @@ export function apiRoutes(services: Services): Router {
 async function granted({ people }: Services, id: string | undefined, person: Signed, action: Action) {
   const access = await people.access(id ?? '', person);
   if (!access || !may(access.role, 'read')) throw new Trouble(404, 'There is no such document');
-  if (!may(access.role, action)) throw new Trouble(403, 'You may read this document, not change it', `As ${access.role} you cannot do that here.`);
+  if (!may(access.role, action))
+    throw new Trouble(
+      403,
+      'You may read this document, not change it',
+      `As ${access.role} you cannot do that here.`,
+    );
   return access;
 }
 
@@ -52,8 +57,17 @@ function sessionRoutes(router: Router, services: Services): void {
   const { people, demo, version } = services;
   mount(router, people, 'signIn', async ({ body, response, request }) => {
     const signed = await people.signIn(body.email, body.password);
-    if (!signed) throw new Trouble(401, 'That address and password do not belong together', undefined, [{ path: 'password', message: 'does not belong to this address' }]);
-    response.cookie(SESSION_COOKIE, signed.token, { httpOnly: true, sameSite: 'lax', secure: request.secure, path: '/', maxAge: 30 * 24 * 3600_000 });
+    if (!signed)
+      throw new Trouble(401, 'That address and password do not belong together', undefined, [
+        { path: 'password', message: 'does not belong to this address' },
+      ]);
+    response.cookie(SESSION_COOKIE, signed.token, {
+      httpOnly: true,
+      sameSite: 'lax',
+      secure: request.secure,
+      path: '/',
+      maxAge: 30 * 24 * 3600_000,
+    });
     return shown(signed.person);
   });
   mount(router, people, 'whoAmI', async ({ person }) => shown(person));
@@ -81,7 +95,12 @@ function shown({ id, name, initials, colour }: Pick<Signed, 'id' | 'name' | 'ini
 function shelfRoutes(router: Router, services: Services): void {
   const { database, people, documents, channel } = services;
   const { collections } = database.models;
-  mount(router, people, 'listCollections', async () => (await collections.findAll({ order: [['position', 'ASC']], raw: true })).map(({ id, name }) => ({ id, name })));
+  mount(router, people, 'listCollections', async () =>
+    (await collections.findAll({ order: [['position', 'ASC']], raw: true })).map(({ id, name }) => ({
+      id,
+      name,
+    })),
+  );
   mount(router, people, 'createCollection', async ({ body }) => {
     const row = { id: nanoid(10), name: body.name.trim(), position: await collections.count() };
     await database.writes.add((transaction) => collections.create(row, { transaction }));
@@ -90,7 +109,9 @@ function shelfRoutes(router: Router, services: Services): void {
   });
   mount(router, people, 'renameCollection', async ({ params, body }) => {
     const id = params['collection'] ?? '';
-    const [count] = await database.writes.add((transaction) => collections.update({ name: body.name.trim() }, { where: { id }, transaction }));
+    const [count] = await database.writes.add((transaction) =>
+      collections.update({ name: body.name.trim() }, { where: { id }, transaction }),
+    );
     if (count === 0) throw new Trouble(404, 'There is no such collection');
     channel.shelfChanged();
     return { id, name: body.name.trim() };
@@ -100,9 +121,19 @@ function shelfRoutes(router: Router, services: Services): void {
     const shares = await database.models.shares.findAll({ where: { person: person.key }, raw: true });
     const roles = new Map(shares.map((share) => [share.document, share.role as DocumentSummary['role']]));
     const before = query.cursor ? { [Op.lt]: cursorKey(query.cursor) } : { [Op.gt]: 0 };
-    const rows = await database.models.documents.findAll({ where: { key: { [Op.and]: [{ [Op.in]: [...roles.keys()] }, before] } }, order: [['key', 'DESC']], limit: limit + 1, raw: true });
-    const items = await Promise.all(rows.slice(0, limit).map((row) => documents.summary(row, roles.get(row.key) ?? 'viewer')));
-    return { items, next: rows.length > limit ? Buffer.from(String(rows[limit - 1]?.key)).toString('base64url') : null };
+    const rows = await database.models.documents.findAll({
+      where: { key: { [Op.and]: [{ [Op.in]: [...roles.keys()] }, before] } },
+      order: [['key', 'DESC']],
+      limit: limit + 1,
+      raw: true,
+    });
+    const items = await Promise.all(
+      rows.slice(0, limit).map((row) => documents.summary(row, roles.get(row.key) ?? 'viewer')),
+    );
+    return {
+      items,
+      next: rows.length > limit ? Buffer.from(String(rows[limit - 1]?.key)).toString('base64url') : null,
+    };
   });
   mount(router, people, 'createDocument', async ({ person, body }) => {
     const row = await documents.create(person, body.title, body.collection ?? null);
@@ -116,7 +147,13 @@ function shelfRoutes(router: Router, services: Services): void {
     const row = await documents.create(person, body.title ?? fileTitle(file), body.collection ?? null);
     const hashes = await services.images.storeAll(row.key, probe.images);
     const { doc } = readFile(file, format, hashes);
-    await documents.become(row, person, { kind: 'filing', file: file.originalname, format }, async () => doc, { comment: body.comment });
+    await documents.become(
+      row,
+      person,
+      { kind: 'filing', file: file.originalname, format },
+      async () => doc,
+      { comment: body.comment },
+    );
     channel.shelfChanged(row.key);
     return documents.summary(await fresh(services, row), 'owner');
   });
@@ -150,9 +187,16 @@ function historyRoutes(router: Router, services: Services): void {
   mount(router, people, 'listVersions', async ({ person, params, query }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     const limit = query.limit ?? PAGE;
-    const rows = await versions.list(document.key, query.cursor ? cursorKey(query.cursor) : 2 ** 30, limit + 1);
+    const rows = await versions.list(
+      document.key,
+      query.cursor ? cursorKey(query.cursor) : 2 ** 30,
+      limit + 1,
+    );
     const items = rows.slice(0, limit).map((row) => versions.shape(row));
-    return { items, next: rows.length > limit ? Buffer.from(String(items.at(-1)?.number)).toString('base64url') : null };
+    return {
+      items,
+      next: rows.length > limit ? Buffer.from(String(items.at(-1)?.number)).toString('base64url') : null,
+    };
   });
   mount(router, people, 'keepVersion', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'keep');
@@ -161,7 +205,8 @@ function historyRoutes(router: Router, services: Services): void {
   mount(router, people, 'getVersion', async ({ person, params, query, response }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     const ref = params['moment'] ?? '';
-    if (!/^(@\d{1,9}|\d{1,9})$/.test(ref)) throw Trouble.field('moment', 'must be a version number, or @ and the number of an edit');
+    if (!/^(@\d{1,9}|\d{1,9})$/.test(ref))
+      throw Trouble.field('moment', 'must be a version number, or @ and the number of an edit');
     const { doc, ...moment } = await documents.moment(document, await documents.seqOf(document, ref));
     if (!query.format || query.format === 'json') return moment;
     serveVersion(response, document, moment, doc, query.format);
@@ -169,7 +214,10 @@ function historyRoutes(router: Router, services: Services): void {
   });
   mount(router, people, 'compare', async ({ person, params, query }) => {
     const { document } = await granted(services, params['document'], person, 'read');
-    const [earlier, later] = [await documents.seqOf(document, query.earlier, 'earlier'), await documents.seqOf(document, query.later, 'later')];
+    const [earlier, later] = [
+      await documents.seqOf(document, query.earlier, 'earlier'),
+      await documents.seqOf(document, query.later, 'later'),
+    ];
     return documents.compare(document, earlier, later);
   });
   mount(router, people, 'history', async ({ person, params, query }) => {
@@ -178,9 +226,22 @@ function historyRoutes(router: Router, services: Services): void {
   });
   mount(router, people, 'restore', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'restore');
-    const moment = body.number !== undefined ? await documents.seqOf(document, String(body.number), 'number') : await documents.seqOf(document, `@${body.seq ?? ''}`, 'seq');
-    const cause = { kind: 'restore', moment, ...(body.number === undefined ? {} : { number: body.number }) } as const;
-    return documents.become(document, person, cause, () => documents.rooms.moments.open(document.key, moment), { comment: body.comment });
+    const moment =
+      body.number !== undefined
+        ? await documents.seqOf(document, String(body.number), 'number')
+        : await documents.seqOf(document, `@${body.seq ?? ''}`, 'seq');
+    const cause = {
+      kind: 'restore',
+      moment,
+      ...(body.number === undefined ? {} : { number: body.number }),
+    } as const;
+    return documents.become(
+      document,
+      person,
+      cause,
+      () => documents.rooms.moments.open(document.key, moment),
+      { comment: body.comment },
+    );
   });
   mount(router, people, 'takeBack', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'restore');
@@ -193,7 +254,13 @@ function historyRoutes(router: Router, services: Services): void {
     const format = fileFormat(file);
     const hashes = await services.images.storeAll(document.key, readFile(file, format, []).images);
     const { doc } = readFile(file, format, hashes);
-    return documents.become(document, person, { kind: 'filing', file: file.originalname, format }, async () => doc, { comment: body.comment, major: body.major === 'true' });
+    return documents.become(
+      document,
+      person,
+      { kind: 'filing', file: file.originalname, format },
+      async () => doc,
+      { comment: body.comment, major: body.major === 'true' },
+    );
   });
   mount(router, people, 'storeImage', async ({ person, params, file }) => {
     const { document } = await granted(services, params['document'], person, 'write');
@@ -219,7 +286,8 @@ function shareRoutes(router: Router, services: Services): void {
   };
   const keepOwner = async (document: StoredDocument, person: Signed): Promise<void> => {
     const owners = await shares.findAll({ where: { document: document.key, role: 'owner' }, raw: true });
-    if (owners.length === 1 && owners[0]?.person === person.key) throw new Trouble(409, 'A document needs an owner', 'Make somebody else an owner first.');
+    if (owners.length === 1 && owners[0]?.person === person.key)
+      throw new Trouble(409, 'A document needs an owner', 'Make somebody else an owner first.');
   };
   mount(router, people, 'listShares', async ({ person, params }) => {
     const { document } = await granted(services, params['document'], person, 'read');
@@ -230,7 +298,9 @@ function shareRoutes(router: Router, services: Services): void {
     const { document } = await granted(services, params['document'], person, 'share');
     const whose = member(params['person']);
     if (body.role !== 'owner') await keepOwner(document, whose);
-    await database.writes.add((transaction) => shares.upsert({ document: document.key, person: whose.key, role: body.role }, { transaction }));
+    await database.writes.add((transaction) =>
+      shares.upsert({ document: document.key, person: whose.key, role: body.role }, { transaction }),
+    );
     channel.shelfChanged(document.key);
     return { person: whose.id, role: body.role };
   });
@@ -238,7 +308,9 @@ function shareRoutes(router: Router, services: Services): void {
     const { document } = await granted(services, params['document'], person, 'share');
     const whose = member(params['person']);
     await keepOwner(document, whose);
-    await database.writes.add((transaction) => shares.destroy({ where: { document: document.key, person: whose.key }, transaction }));
+    await database.writes.add((transaction) =>
+      shares.destroy({ where: { document: document.key, person: whose.key }, transaction }),
+    );
     channel.revoked(document, whose);
   });
 }

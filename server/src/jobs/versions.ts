@@ -35,20 +35,35 @@ export class Versions {
 
   /** The newest version of a document, or null before the beginning is cut. */
   async last(document: number): Promise<Stored | null> {
-    return (await this.database.models.versions.findOne({ where: { document }, order: [['number', 'DESC']], raw: true })) as Stored | null;
+    return (await this.database.models.versions.findOne({
+      where: { document },
+      order: [['number', 'DESC']],
+      raw: true,
+    })) as Stored | null;
   }
 
   async byNumber(document: number, number: number): Promise<Stored | null> {
-    return (await this.database.models.versions.findOne({ where: { document, number }, raw: true })) as Stored | null;
+    return (await this.database.models.versions.findOne({
+      where: { document, number },
+      raw: true,
+    })) as Stored | null;
   }
 
   async at(document: number, seq: number): Promise<Stored | null> {
-    return (await this.database.models.versions.findOne({ where: { document, seq }, raw: true })) as Stored | null;
+    return (await this.database.models.versions.findOne({
+      where: { document, seq },
+      raw: true,
+    })) as Stored | null;
   }
 
   /** Versions below `before`, newest first. */
   async list(document: number, before: number, limit: number): Promise<Stored[]> {
-    const rows = await this.database.models.versions.findAll({ where: { document, number: { [Op.lt]: before } }, order: [['number', 'DESC']], limit, raw: true });
+    const rows = await this.database.models.versions.findAll({
+      where: { document, number: { [Op.lt]: before } },
+      order: [['number', 'DESC']],
+      limit,
+      raw: true,
+    });
     return rows as unknown as Stored[];
   }
 
@@ -70,19 +85,36 @@ export class Versions {
   /** Cuts whatever pauses and long runs are due by `now`. */
   async cutDue(document: number, now: number): Promise<void> {
     const last = await this.last(document);
-    const edits = await this.database.models.edits.findAll({ where: { document, seq: { [Op.gt]: last?.seq ?? 0 } }, attributes: ['seq', 'acceptedAt'], order: [['seq', 'ASC']], raw: true });
+    const edits = await this.database.models.edits.findAll({
+      where: { document, seq: { [Op.gt]: last?.seq ?? 0 } },
+      attributes: ['seq', 'acceptedAt'],
+      order: [['seq', 'ASC']],
+      raw: true,
+    });
     const stamps = edits.map((edit) => ({ seq: edit.seq, acceptedAt: Number(edit.acceptedAt) }));
     for (const { seq, at, cause } of dueCuts(stamps, now)) await this.cut(document, seq, { cause, at });
   }
 
-  private async cutNow(document: number, seq: number, { cause, at, comment = '', major = false }: CutOptions): Promise<Version> {
+  private async cutNow(
+    document: number,
+    seq: number,
+    { cause, at, comment = '', major = false }: CutOptions,
+  ): Promise<Version> {
     const held = await this.at(document, seq);
     if (held) return this.shape(held);
     const last = await this.last(document);
-    const [earlier, later] = await Promise.all([this.moments.open(document, last?.seq ?? 0), this.moments.open(document, seq)]);
+    const [earlier, later] = await Promise.all([
+      this.moments.open(document, last?.seq ?? 0),
+      this.moments.open(document, seq),
+    ]);
     const { changes } = compare(earlier, later);
     const totals = totalsOf(changes);
-    const authors = await this.database.models.edits.findAll({ where: { document, seq: { [Op.gt]: last?.seq ?? -1, [Op.lte]: seq } }, attributes: ['author'], group: ['author'], raw: true });
+    const authors = await this.database.models.edits.findAll({
+      where: { document, seq: { [Op.gt]: last?.seq ?? -1, [Op.lte]: seq } },
+      attributes: ['author'],
+      group: ['author'],
+      raw: true,
+    });
     const row: Stored = {
       document,
       number: (last?.number ?? 0) + 1,
@@ -97,7 +129,9 @@ export class Versions {
       wordsAdded: totals.wordsAdded,
       wordsRemoved: totals.wordsRemoved,
     };
-    await this.database.writes.add((transaction) => this.database.models.versions.create(row, { transaction }));
+    await this.database.writes.add((transaction) =>
+      this.database.models.versions.create(row, { transaction }),
+    );
     const version = this.shape(row);
     this.listener(document, version);
     return version;

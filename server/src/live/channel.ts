@@ -1,6 +1,15 @@
 import type { Server as HttpServer } from 'node:http';
 import { EditsMessage, JoinMessage, LeaveMessage, PresenceMessage, check } from '@oxbow/contract';
-import type { Accepted, Answer, ClientToServer, Joined, Presence, ServerToClient, Version, WireEdit } from '@oxbow/contract';
+import type {
+  Accepted,
+  Answer,
+  ClientToServer,
+  Joined,
+  Presence,
+  ServerToClient,
+  Version,
+  WireEdit,
+} from '@oxbow/contract';
 import { textSchema } from '@oxbow/core/content';
 import { Refusal, readSteps } from '@oxbow/core/history';
 import type { Logger } from 'pino';
@@ -45,7 +54,8 @@ export class Channel {
       serveClient: false,
       maxHttpBufferSize: MOST_BYTES,
       transports: ['websocket'],
-      allowRequest: (request, decide) => decide(null, isOwnOrigin(request.headers.origin, request.headers.host)),
+      allowRequest: (request, decide) =>
+        decide(null, isOwnOrigin(request.headers.origin, request.headers.host)),
     });
     this.io.use((socket, next) => {
       this.people.whose(socket.handshake.headers.cookie).then(
@@ -74,7 +84,11 @@ export class Channel {
 
   private async tellSharers(document: number): Promise<void> {
     const row = await this.database.models.documents.findByPk(document, { attributes: ['id'], raw: true });
-    const shares = await this.database.models.shares.findAll({ where: { document }, attributes: ['person'], raw: true });
+    const shares = await this.database.models.shares.findAll({
+      where: { document },
+      attributes: ['person'],
+      raw: true,
+    });
     const sharers = new Set(shares.map((share) => share.person));
     for (const socket of this.io.sockets.sockets.values()) {
       if (row && sharers.has(socket.data.person.key)) socket.emit('shelf', { document: row.id });
@@ -112,7 +126,10 @@ export class Channel {
   private connected(socket: LiveSocket): void {
     socket.on('join', (message, answer) => void this.answering(answer, () => this.join(socket, message)));
     socket.on('edits', (message, answer) => void this.answering(answer, () => this.edits(socket, message)));
-    socket.on('leave', (message) => void this.quietly(async () => this.leave(socket, check(LeaveMessage, message).document)));
+    socket.on(
+      'leave',
+      (message) => void this.quietly(async () => this.leave(socket, check(LeaveMessage, message).document)),
+    );
     socket.on('presence', (message) => void this.quietly(() => this.presence(socket, message)));
     socket.on('disconnecting', () => {
       for (const document of socket.rooms) this.leave(socket, document);
@@ -154,10 +171,18 @@ export class Channel {
     return {
       seq,
       content: near ? null : doc.toJSON(),
-      edits: near ? (await this.rooms.moments.log.between(document.key, since, seq)).map((row) => this.wire(row)) : [],
+      edits: near
+        ? (await this.rooms.moments.log.between(document.key, since, seq)).map((row) => this.wire(row))
+        : [],
       title: document.title,
       role,
-      here: [...(this.here.get(id)?.values() ?? [])].map(({ socket: _socket, ...presence }) => presence),
+      here: [...(this.here.get(id)?.values() ?? [])].map(({ person, client, seq: at, anchor, head }) => ({
+        person,
+        client,
+        seq: at,
+        anchor,
+        head,
+      })),
     };
   }
 
@@ -165,10 +190,22 @@ export class Channel {
     const { document: id, client, base, edits } = check(EditsMessage, message);
     const { document } = await this.granted(socket, id, 'write');
     const room = await this.rooms.get(document.key);
-    const wanted = edits.map((edit, i) => ({ ...edit, steps: within(`edits/${i}`, () => readSteps(textSchema, edit.steps)) }));
-    const results = await room.submit({ author: socket.data.person.key, client: `${socket.data.person.id}.${client}`, base, edits: wanted });
+    const wanted = edits.map((edit, i) => ({
+      ...edit,
+      steps: within(`edits/${i}`, () => readSteps(textSchema, edit.steps)),
+    }));
+    const results = await room.submit({
+      author: socket.data.person.key,
+      client: `${socket.data.person.id}.${client}`,
+      base,
+      edits: wanted,
+    });
     return {
-      results: results.map(({ counter, seq, refusal }) => (refusal ? { counter, seq, refusal: { path: refusal.path, message: refusal.message } } : { counter, seq })),
+      results: results.map(({ counter, seq, refusal }) =>
+        refusal
+          ? { counter, seq, refusal: { path: refusal.path, message: refusal.message } }
+          : { counter, seq },
+      ),
     };
   }
 
@@ -202,7 +239,15 @@ export class Channel {
   private wire(row: StoredEdit): WireEdit {
     const edit = parseEdit(row, (key) => this.people.id(key));
     const client = row.client.split('.').at(-1) ?? row.client;
-    return { ...edit, client, steps: JSON.parse(row.steps) as WireEdit['steps'], sources: [...edit.sources], cause: edit.cause as WireEdit['cause'], wordsIn: row.wordsIn, wordsOut: row.wordsOut };
+    return {
+      ...edit,
+      client,
+      steps: JSON.parse(row.steps) as WireEdit['steps'],
+      sources: [...edit.sources],
+      cause: edit.cause as WireEdit['cause'],
+      wordsIn: row.wordsIn,
+      wordsOut: row.wordsOut,
+    };
   }
 }
 

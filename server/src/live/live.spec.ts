@@ -32,15 +32,35 @@ describe('the live channel', () => {
     expect(answer.ok).toBe(true);
     return { socket, heard };
   }
-  const propose = (socket: Client, client: string, base: number, ...edits: object[]) => send<Accepted>(socket, 'edits', { document: id, client, base, edits });
-  const text = async (): Promise<string> => ((await ines.get(`/api/documents/${id}/versions/@${(await ines.get(`/api/documents/${id}`)).body.seq}?format=text`)).body as string).trim();
+  const propose = (socket: Client, client: string, base: number, ...edits: object[]) =>
+    send<Accepted>(socket, 'edits', { document: id, client, base, edits });
+  const text = async (): Promise<string> =>
+    (
+      (
+        await ines.get(
+          `/api/documents/${id}/versions/@${(await ines.get(`/api/documents/${id}`)).body.seq}?format=text`,
+        )
+      ).body as string
+    ).trim();
   const settle = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 50));
 
   it('carries what is stale, tells everyone, and never doubles what is sent again', async () => {
     const [a, b] = [await join(ines), await join(tobias)];
     await propose(a.socket, 'client-a', 0, edit(1, typing(1, 'flood')));
-    const first = await propose(b.socket, 'client-b', 0, edit(1, typing(1, 'ebb ')), edit(2, typing(5, 'and ')));
-    const again = await propose(b.socket, 'client-b', 0, edit(1, typing(1, 'ebb ')), edit(2, typing(5, 'and ')));
+    const first = await propose(
+      b.socket,
+      'client-b',
+      0,
+      edit(1, typing(1, 'ebb ')),
+      edit(2, typing(5, 'and ')),
+    );
+    const again = await propose(
+      b.socket,
+      'client-b',
+      0,
+      edit(1, typing(1, 'ebb ')),
+      edit(2, typing(5, 'and ')),
+    );
     expect(again).toEqual(first);
     await settle();
     expect(a.heard.map((one) => one.seq)).toEqual([1, 2, 3]);
@@ -57,15 +77,38 @@ describe('the live channel', () => {
       const refused = answer.value.results.find((result) => result.seq === null);
       return refused ? `refused ${refused.refusal?.path ?? ''}` : undefined;
     };
-    const source = (from: object): object => ({ ...edit(5, typing(1, 'mill')), sources: [{ step: 0, at: 0, length: 4, ...from }] });
+    const source = (from: object): object => ({
+      ...edit(5, typing(1, 'mill')),
+      sources: [{ step: 0, at: 0, length: 4, ...from }],
+    });
     expect(await at(edit(2, { stepType: 'replace', from: 3, to: 1 }))).toMatch(/^422 edits\/0\/steps\/0/);
-    expect(await at(edit(3, { stepType: 'attr', pos: 0, attr: 'align', value: {} }))).toMatch(/^400 edits\/0\/steps\/0/);
-    expect(await at(edit(4, { stepType: 'replace', from: 0, to: 0, slice: { content: [{ type: 'heading', content: [{ type: 'paragraph' }] }] } }))).toMatch(/422 edits\/0\/steps\/0|refused steps/);
+    expect(await at(edit(3, { stepType: 'attr', pos: 0, attr: 'align', value: {} }))).toMatch(
+      /^400 edits\/0\/steps\/0/,
+    );
+    expect(
+      await at(
+        edit(4, {
+          stepType: 'replace',
+          from: 0,
+          to: 0,
+          slice: { content: [{ type: 'heading', content: [{ type: 'paragraph' }] }] },
+        }),
+      ),
+    ).toMatch(/422 edits\/0\/steps\/0|refused steps/);
     expect(await at(source({ seq: 1, offset: 0 }))).toMatch(/^422 edits\/0\/sources/);
     expect(await at(source({ moment: 1, position: 1 }))).toMatch(/^422 edits\/0\/sources/);
     expect(await at(source({ moment: 40, position: 1 }))).toMatch(/moment/);
-    expect((await send(socket, 'edits', { document: id, client: 'client-a', base: 70, edits: [edit(9, typing(1, 'x'))] })) as unknown).toEqual(jasmine.objectContaining({ ok: false }));
-    expect((await send(socket, 'edits', { nonsense: true })) as unknown).toEqual(jasmine.objectContaining({ ok: false }));
+    expect(
+      (await send(socket, 'edits', {
+        document: id,
+        client: 'client-a',
+        base: 70,
+        edits: [edit(9, typing(1, 'x'))],
+      })) as unknown,
+    ).toEqual(jasmine.objectContaining({ ok: false }));
+    expect((await send(socket, 'edits', { nonsense: true })) as unknown).toEqual(
+      jasmine.objectContaining({ ok: false }),
+    );
     expect(await text()).toBe('tide');
   });
 
@@ -73,10 +116,16 @@ describe('the live channel', () => {
     const [a, b] = [await join(ines), await join(tobias)];
     await propose(a.socket, 'client-a', 0, edit(1, typing(1, 'tide')));
     await propose(b.socket, 'client-b', 1, edit(1, { stepType: 'replace', from: 1, to: 5 }));
-    const back = { ...edit(2, typing(1, 'tide')), cause: { kind: 'undo', of: [1] }, sources: [{ step: 0, at: 0, length: 4, seq: 1, offset: 0 }] };
+    const back = {
+      ...edit(2, typing(1, 'tide')),
+      cause: { kind: 'undo', of: [1] },
+      sources: [{ step: 0, at: 0, length: 4, seq: 1, offset: 0 }],
+    };
     expect((await propose(b.socket, 'client-b', 2, back)).ok).toBe(true);
     const { body } = await ines.get(`/api/documents/${id}/compare?earlier=@2&later=@3`);
-    expect(body.changes[0].credits[0]).toEqual(jasmine.objectContaining({ person: 'tobias', writer: 'ines' }));
+    expect(body.changes[0].credits[0]).toEqual(
+      jasmine.objectContaining({ person: 'tobias', writer: 'ines' }),
+    );
   });
 
   it('puts out whoever’s share ended, at once', async () => {

@@ -1,7 +1,15 @@
-import { overlapping } from '@oxbow/core/compare';
 import { SCHEMA_VERSION, blankDocument, tokensOf } from '@oxbow/core/content';
 import type { Token } from '@oxbow/core/content';
-import { REPLAY_BUDGET, Refusal, appendEdit, checkSources, insertedLengths, orderBatch, replayCost, tallyStep } from '@oxbow/core/history';
+import {
+  REPLAY_BUDGET,
+  Refusal,
+  appendEdit,
+  checkSources,
+  insertedLengths,
+  orderBatch,
+  replayCost,
+  tallyStep,
+} from '@oxbow/core/history';
 import type { Cause, Proposal, Provenance, Source } from '@oxbow/core/history';
 import type { SourceRef } from '@oxbow/contract';
 import type { Node } from 'prosemirror-model';
@@ -61,8 +69,10 @@ export class FutureBase extends Refusal {
  */
 export class Room {
   private turn: Promise<unknown> = Promise.resolve();
+  private storing: Promise<unknown> = Promise.resolve();
   private tail: { seq: number; steps: readonly Step[] }[] = [];
   private recent = new Map<string, number>();
+  private readonly highest = new Map<string, number>();
   private doc: Node;
   private provenance: Provenance;
   private seq: number;
@@ -131,7 +141,7 @@ export class Room {
   /** Resolves when everything ordered so far is done. */
   async settled(): Promise<void> {
     await this.turn.catch(() => undefined);
-    await this.database.writes.idle();
+    await this.storing.catch(() => undefined);
   }
 
   private inTurn<T>(act: () => Promise<T>): Promise<T> {
@@ -148,6 +158,7 @@ export class Room {
     [this.doc, this.provenance, this.seq, this.lastAt] = [head.doc, head.provenance, head.seq, head.at];
     this.tail = [];
     this.recent.clear();
+    this.highest.clear();
     this.announce(await this.moments.log.between(this.document, this.announced, this.seq));
   }
 
@@ -165,10 +176,14 @@ export class Room {
     const wanted = batch.edits.filter((edit) => !known.has(edit.counter));
     const own = new Map(known);
     const between = await this.stepsAfter(batch.base, batch, known);
-    const prepared = await Promise.all(wanted.map((edit, i) => this.prepare(edit, i, wanted, batch.client, own)));
+    const prepared = await Promise.all(
+      wanted.map((edit, i) => this.prepare(edit, i, wanted, batch.client, own)),
+    );
     const verdicts = orderBatch(
       this.doc,
-      prepared.map((one, i) => (one instanceof Refusal ? { steps: wanted[i]?.steps ?? [], sources: [] } : one)),
+      prepared.map((one, i) =>
+        one instanceof Refusal ? { steps: wanted[i]?.steps ?? [], sources: [] } : one,
+      ),
       between,
     );
     const rows: StoredEdit[] = [];
@@ -177,8 +192,10 @@ export class Room {
       const verdict = verdicts[i];
       const bad = prepared[i];
       if (bad instanceof Refusal) throw new Refusal(`edits/${i}/${bad.path}`, bad.message);
-      if (!verdict?.taken) outcomes.set(edit.counter, { counter: edit.counter, seq: null, refusal: verdict?.refusal });
-      else if (verdict.steps.length === 0 && edit.steps.length > 0) outcomes.set(edit.counter, { counter: edit.counter, seq: null });
+      if (!verdict?.taken)
+        outcomes.set(edit.counter, { counter: edit.counter, seq: null, refusal: verdict?.refusal });
+      else if (verdict.steps.length === 0 && edit.steps.length > 0)
+        outcomes.set(edit.counter, { counter: edit.counter, seq: null });
       else {
         const row = this.accept(batch, edit, verdict.steps, verdict.sources);
         rows.push(row);
@@ -186,19 +203,28 @@ export class Room {
         outcomes.set(edit.counter, { counter: edit.counter, seq: row.seq });
       }
     }
-    const results = batch.edits.map(({ counter }): Result => outcomes.get(counter) ?? { counter, seq: known.get(counter) ?? null });
-    return { results, stored: this.store(rows) };
+    const results = batch.edits.map(
+      ({ counter }): Result => outcomes.get(counter) ?? { counter, seq: known.get(counter) ?? null },
+    );
+    const stored = this.store(rows);
+    this.storing = stored;
+    return { results, stored };
   }
 
+  /** Which edits of a batch were accepted before. A counter above all that a client has had accepted is new. */
   private async alreadyAccepted({ client, edits }: Batch): Promise<Map<number, number>> {
+    const highest = this.highest.get(client) ?? (await this.moments.log.lastCounter(this.document, client));
+    this.highest.set(client, highest);
     const known = new Map<number, number>();
     const ask: number[] = [];
     for (const { counter } of edits) {
       const seq = this.recent.get(`${client} ${counter}`);
       if (seq !== undefined) known.set(counter, seq);
-      else ask.push(counter);
+      else if (counter <= highest) ask.push(counter);
     }
-    if (ask.length > 0) for (const row of await this.moments.log.byCounter(this.document, client, ask)) known.set(row.counter, row.seq);
+    if (ask.length > 0)
+      for (const row of await this.moments.log.byCounter(this.document, client, ask))
+        known.set(row.counter, row.seq);
     return known;
   }
 
@@ -207,22 +233,38 @@ export class Room {
     const first = this.tail[0];
     if (base < this.seq && (!first || first.seq > base + 1)) {
       const rows = await this.moments.log.between(this.document, base, this.seq);
-      return rows.filter((row) => row.client !== batch.client || !known.has(row.counter)).flatMap((row) => parseSteps(row.steps));
+      return rows
+        .filter((row) => row.client !== batch.client || !known.has(row.counter))
+        .flatMap((row) => parseSteps(row.steps));
     }
     const again = new Set(known.values());
     return this.tail.filter(({ seq }) => seq > base && !again.has(seq)).flatMap(({ steps }) => steps);
   }
 
   /** Resolves an edit's sources to instances and checks them token by token. */
-  private async prepare(edit: Wanted, index: number, wanted: readonly Wanted[], client: string, own: ReadonlyMap<number, number>): Promise<Proposal | Refusal> {
+  private async prepare(
+    edit: Wanted,
+    index: number,
+    wanted: readonly Wanted[],
+    client: string,
+    own: ReadonlyMap<number, number>,
+  ): Promise<Proposal | Refusal> {
     if (edit.sources.length === 0) return { steps: edit.steps, sources: [] };
     try {
       const lengths = insertedLengths(edit.steps);
-      const sources = (await Promise.all(edit.sources.map((ref, i) => this.resolve(ref, i, client, own)))).flat();
-      const late = edit.sources.some((ref) => 'counter' in ref && wanted.slice(0, index).some((one) => one.counter === ref.counter));
+      const sources = (
+        await Promise.all(edit.sources.map((ref, i) => this.resolve(ref, i, client, own)))
+      ).flat();
+      const late = edit.sources.some(
+        (ref) => 'counter' in ref && wanted.slice(0, index).some((one) => one.counter === ref.counter),
+      );
       if (late) return { steps: edit.steps, sources: [] };
-      if (sources.some((source) => source.at + source.length > (lengths[source.step] ?? 0))) throw new Refusal('sources', 'reach beyond what the step inserts');
-      const tokens = await this.moments.log.tokens(this.document, new Set(sources.map((source) => source.seq)));
+      if (sources.some((source) => source.at + source.length > (lengths[source.step] ?? 0)))
+        throw new Refusal('sources', 'reach beyond what the step inserts');
+      const tokens = await this.moments.log.tokens(
+        this.document,
+        new Set(sources.map((source) => source.seq)),
+      );
       const blank = this.tokensOfBlank(sources);
       checkSources({ steps: edit.steps, sources }, (seq) => tokens.get(seq) ?? (seq === 0 ? blank : []));
       return { steps: edit.steps, sources };
@@ -237,21 +279,33 @@ export class Room {
     return tokensOf(blankDocument().content);
   }
 
-  private async resolve(ref: SourceRef, index: number, client: string, own: ReadonlyMap<number, number>): Promise<Source[]> {
+  private async resolve(
+    ref: SourceRef,
+    index: number,
+    client: string,
+    own: ReadonlyMap<number, number>,
+  ): Promise<Source[]> {
     const { step, at, length } = ref;
     if ('seq' in ref) return [{ step, at, length, seq: ref.seq, offset: ref.offset }];
     if ('counter' in ref) {
-      const seq = own.get(ref.counter) ?? this.recent.get(`${client} ${ref.counter}`) ?? (await this.moments.log.byCounter(this.document, client, [ref.counter]))[0]?.seq;
+      const seq =
+        own.get(ref.counter) ??
+        this.recent.get(`${client} ${ref.counter}`) ??
+        (await this.moments.log.byCounter(this.document, client, [ref.counter]))[0]?.seq;
       return seq === undefined ? [] : [{ step, at, length, seq, offset: ref.offset }];
     }
-    if (ref.moment > this.seq) throw new Refusal(`sources/${index}/moment`, 'is a moment that has not been yet');
-    return overlapping(this.provenance.runs.at(ref.moment), { from: ref.position, to: ref.position + length }).map((run) => ({
-      step,
-      at: at + run.from - ref.position,
-      length: run.length,
-      seq: run.seq,
-      offset: run.offset,
-    }));
+    if (ref.moment > this.seq)
+      throw new Refusal(`sources/${index}/moment`, 'is a moment that has not been yet');
+    return this.provenance.runs
+      .at(ref.moment)
+      .between(ref.position, ref.position + length)
+      .map((run) => ({
+        step,
+        at: at + run.from - ref.position,
+        length: run.length,
+        seq: run.seq,
+        offset: run.offset,
+      }));
   }
 
   /** Takes an ordered edit into the head and answers its row. */
@@ -274,6 +328,7 @@ export class Room {
     this.tail.push({ seq, steps });
     if (this.tail.length > TAIL) this.tail.splice(0, this.tail.length - TAIL);
     this.recent.set(`${batch.client} ${edit.counter}`, seq);
+    this.highest.set(batch.client, Math.max(edit.counter, this.highest.get(batch.client) ?? -1));
     if (this.recent.size > 4 * TAIL) this.recent.delete(this.recent.keys().next().value as string);
     return {
       document: this.document,
@@ -294,7 +349,7 @@ export class Room {
 
   private async store(rows: readonly StoredEdit[]): Promise<void> {
     if (rows.length === 0) return;
-    await this.database.writes.add((transaction) => this.moments.log.append(rows, transaction));
+    await this.moments.log.append(rows);
     this.announce(rows);
     if (this.cost > REPLAY_BUDGET && (rows.at(-1)?.seq ?? 0) === this.seq) {
       this.cost = 0;
@@ -303,7 +358,11 @@ export class Room {
   }
 }
 
-async function readHead(document: number, database: Database, moments: Moments): Promise<Head & { at: number }> {
+async function readHead(
+  document: number,
+  database: Database,
+  moments: Moments,
+): Promise<Head & { at: number }> {
   const row = await database.models.documents.findByPk(document, { raw: true });
   const seq = row?.seq ?? 0;
   return { ...(await moments.load(document, seq)), seq, at: Number(row?.changedAt ?? 0) };

@@ -47,7 +47,8 @@ export class Rooms {
       const opened = await room;
       await opened.settled();
       const { seq, provenance } = opened.head;
-      if ((this.stored.get(opened.document) ?? 0) < seq) await this.moments.keepProvenance(opened.document, provenance);
+      if ((this.stored.get(opened.document) ?? 0) < seq)
+        await this.moments.keepProvenance(opened.document, provenance);
     }
   }
 

@@ -1,40 +1,99 @@
 import type { Edit } from '@oxbow/core/history';
 import { textSchema, insertedTokens } from '@oxbow/core/content';
 import type { Token } from '@oxbow/core/content';
-import { Op } from 'sequelize';
+import { Op, QueryTypes } from 'sequelize';
 import type { Transaction } from 'sequelize';
 import { Step } from 'prosemirror-transform';
 import type { Database } from './database.js';
 import type { EditRow } from './models.js';
+import type { Batch } from './writes.js';
 
 /** An edit as the log stores it: a row without its content parsed. */
 export type StoredEdit = Omit<import('sequelize').InferAttributes<EditRow>, 'key'>;
 
 /** Another server process wrote to the document since this one read it. */
 export class HeadMoved extends Error {
-  constructor(document: number) {
+  constructor(document: number | string) {
     super(`Document ${document} has edits that this process has not seen`);
     this.name = 'HeadMoved';
   }
 }
 
-const PLAIN = ['document', 'seq', 'author', 'client', 'counter', 'acceptedAt', 'writtenAt', 'schema', 'steps', 'sources', 'cause', 'wordsIn', 'wordsOut'];
+const PLAIN = [
+  'document',
+  'seq',
+  'author',
+  'client',
+  'counter',
+  'acceptedAt',
+  'writtenAt',
+  'schema',
+  'steps',
+  'sources',
+  'cause',
+  'wordsIn',
+  'wordsOut',
+];
 
-/** The log of edits: the truth that everything else can be rebuilt from. */
-export class Log {
+/** The log of edits: the truth that everything else can be rebuilt from. Appends of a commit are written together. */
+export class Log implements Batch<readonly StoredEdit[], void> {
   constructor(private readonly database: Database) {}
 
-  /** Appends edits inside a transaction. Throws `HeadMoved` unless they follow directly on what is stored. */
-  async append(edits: readonly StoredEdit[], transaction: Transaction): Promise<void> {
-    const [first, last] = [edits[0], edits.at(-1)];
-    if (!first || !last) return;
-    const { documents, edits: log } = this.database.models;
-    const [moved] = await documents.update(
-      { seq: last.seq, changedAt: last.acceptedAt, changedBy: last.author },
-      { where: { key: first.document, seq: first.seq - 1 }, transaction },
+  /** Appends edits, and resolves when they are durable. Rejects with `HeadMoved` unless they follow on what is stored. */
+  append(edits: readonly StoredEdit[]): Promise<void> {
+    return this.database.writes.join(this, edits);
+  }
+
+  /** Writes several appends inside one transaction: one guard for each document, one insert for all. */
+  async run(appends: readonly (readonly StoredEdit[])[], transaction: Transaction): Promise<void[]> {
+    const byDocument = new Map<number, StoredEdit[]>();
+    for (const edit of appends.flat()) {
+      const list = byDocument.get(edit.document) ?? [];
+      if (list.length > 0 && list.at(-1)?.seq !== edit.seq - 1) throw new HeadMoved(edit.document);
+      byDocument.set(edit.document, [...list, edit]);
+    }
+    await this.moveHeads([...byDocument.values()], transaction);
+    await this.database.sequelize.getQueryInterface().bulkInsert('edits', appends.flat(), { transaction });
+    return appends.map(() => undefined);
+  }
+
+  /** Moves each document's head from before the first to the last of its edits; none may have been moved by another process. */
+  private async moveHeads(
+    lists: readonly (readonly StoredEdit[])[],
+    transaction: Transaction,
+  ): Promise<void> {
+    const heads = lists.flatMap((list) => {
+      const [first, last] = [list[0], list.at(-1)];
+      return first && last
+        ? [[first.document, first.seq - 1, last.seq, last.acceptedAt, last.author].map(Number)]
+        : [];
+    });
+    const moved = await this.database.sequelize.query(
+      `WITH heads(document, before, seq, at, author) AS (VALUES ${heads.map((head) => `(${head.join(', ')})`).join(', ')})
+       UPDATE documents SET seq = heads.seq, "changedAt" = heads.at, "changedBy" = heads.author
+       FROM heads WHERE documents.key = heads.document AND documents.seq = heads.before`,
+      { type: QueryTypes.BULKUPDATE, transaction },
     );
-    if (moved !== 1) throw new HeadMoved(first.document);
-    await log.bulkCreate([...edits], { transaction, validate: false });
+    if (moved !== heads.length) throw new HeadMoved(heads.map((head) => head[0]).join(', '));
+  }
+
+  /** The parsed steps of the edits after `after` up to `upTo`, in order. */
+  async steps(document: number, after: number, upTo: number): Promise<Step[][]> {
+    if (upTo <= after) return [];
+    const rows = await this.database.rows<{ steps: string }>(
+      'SELECT steps FROM edits WHERE document = :document AND seq > :after AND seq <= :upTo ORDER BY seq',
+      { document, after, upTo },
+    );
+    return rows.map((row) => parseSteps(row.steps));
+  }
+
+  /** The highest counter of a client's accepted edits, or -1. */
+  async lastCounter(document: number, client: string): Promise<number> {
+    return (
+      (await this.database.models.edits.max<number | null, EditRow>('counter', {
+        where: { document, client },
+      })) ?? -1
+    );
   }
 
   /** The edits after `after` up to `upTo`, in order. */
@@ -51,13 +110,21 @@ export class Log {
 
   /** One client's edits with these counters, those that were accepted. */
   async byCounter(document: number, client: string, counters: readonly number[]): Promise<StoredEdit[]> {
-    const rows = await this.database.models.edits.findAll({ where: { document, client, counter: [...counters] }, attributes: PLAIN, raw: true });
+    const rows = await this.database.models.edits.findAll({
+      where: { document, client, counter: [...counters] },
+      attributes: PLAIN,
+      raw: true,
+    });
     return rows as unknown as StoredEdit[];
   }
 
   /** What some edits inserted, by seq; see `insertedTokens`. */
   async tokens(document: number, seqs: Iterable<number>): Promise<Map<number, readonly Token[]>> {
-    const rows = await this.database.models.edits.findAll({ where: { document, seq: [...seqs] }, attributes: ['seq', 'steps'], raw: true });
+    const rows = await this.database.models.edits.findAll({
+      where: { document, seq: [...seqs] },
+      attributes: ['seq', 'steps'],
+      raw: true,
+    });
     return new Map(rows.map((row) => [row.seq, insertedTokens(parseSteps(row.steps))]));
   }
 }

@@ -1,7 +1,10 @@
 import type { QueryInterface } from 'sequelize';
 import { DataTypes } from 'sequelize';
 
-type Migration = { readonly name: string; readonly up: (params: { context: QueryInterface }) => Promise<void> };
+type Migration = {
+  readonly name: string;
+  readonly up: (params: { context: QueryInterface }) => Promise<void>;
+};
 
 const id = { type: DataTypes.STRING(40), primaryKey: true };
 const key = { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true };
@@ -17,8 +20,21 @@ export const migrations: Migration[] = [
   {
     name: '001-first-tables',
     up: async ({ context: tables }) => {
-      await tables.createTable('people', { key, id: { ...line, unique: true }, name: line, email: { ...line, unique: true }, initials: line, colour: whole, about: line, password: line });
-      await tables.createTable('sessions', { token: { type: DataTypes.STRING(64), primaryKey: true }, person, until: moment });
+      await tables.createTable('people', {
+        key,
+        id: { ...line, unique: true },
+        name: line,
+        email: { ...line, unique: true },
+        initials: line,
+        colour: whole,
+        about: line,
+        password: line,
+      });
+      await tables.createTable('sessions', {
+        token: { type: DataTypes.STRING(64), primaryKey: true },
+        person,
+        until: moment,
+      });
       await tables.createTable('collections', { id, name: line, position: whole });
       await tables.createTable('documents', {
         key,
@@ -31,7 +47,11 @@ export const migrations: Migration[] = [
         changedAt: moment,
         changedBy: person,
       });
-      await tables.createTable('shares', { document: { ...document, primaryKey: true }, person: { ...person, primaryKey: true }, role: line });
+      await tables.createTable('shares', {
+        document: { ...document, primaryKey: true },
+        person: { ...person, primaryKey: true },
+        role: line,
+      });
       await tables.createTable('edits', {
         key,
         document,
@@ -50,10 +70,18 @@ export const migrations: Migration[] = [
       });
       await tables.addIndex('edits', ['document', 'seq'], { unique: true, name: 'edits_in_order' });
       await tables.addIndex('edits', ['document', 'client', 'counter'], { unique: true, name: 'edits_once' });
-      await tables.createTable('groups', { key, document, hash: { type: DataTypes.STRING(32), allowNull: false }, data: { type: DataTypes.BLOB, allowNull: false } });
-      await tables.addIndex('groups', ['document', 'hash'], { unique: true, name: 'groups_once' });
-      await tables.createTable('checkpoints', { document: { ...document, primaryKey: true }, seq: { ...whole, primaryKey: true }, groups: { type: DataTypes.BLOB, allowNull: false } });
-      await tables.createTable('provenance', { document: { ...document, primaryKey: true }, seq: whole, runs: { type: DataTypes.BLOB, allowNull: false }, forms: { type: DataTypes.BLOB, allowNull: false } });
+      await tables.createTable('checkpoints', {
+        document: { ...document, primaryKey: true },
+        seq: { ...whole, primaryKey: true },
+        whole,
+        data: { type: DataTypes.BLOB, allowNull: false },
+      });
+      await tables.createTable('provenance', {
+        document: { ...document, primaryKey: true },
+        seq: whole,
+        runs: { type: DataTypes.BLOB, allowNull: false },
+        forms: { type: DataTypes.BLOB, allowNull: false },
+      });
       await tables.createTable('versions', {
         document: { ...document, primaryKey: true },
         number: { ...whole, primaryKey: true },
@@ -69,8 +97,15 @@ export const migrations: Migration[] = [
         wordsRemoved: whole,
       });
       await tables.addIndex('versions', ['document', 'seq'], { unique: true, name: 'versions_once' });
-      await tables.createTable('images', { hash: { type: DataTypes.STRING(64), primaryKey: true }, type: line, data: { type: DataTypes.BLOB('long'), allowNull: false } });
-      await tables.createTable('documentImages', { document: { ...document, primaryKey: true }, hash: { type: DataTypes.STRING(64), primaryKey: true, references: { model: 'images', key: 'hash' } } });
+      await tables.createTable('images', {
+        hash: { type: DataTypes.STRING(64), primaryKey: true },
+        type: line,
+        data: { type: DataTypes.BLOB('long'), allowNull: false },
+      });
+      await tables.createTable('documentImages', {
+        document: { ...document, primaryKey: true },
+        hash: { type: DataTypes.STRING(64), primaryKey: true, references: { model: 'images', key: 'hash' } },
+      });
     },
   },
 ];

@@ -1,4 +1,11 @@
-import type { CreationOptional, InferAttributes, InferCreationAttributes, Model, ModelStatic, Sequelize } from 'sequelize';
+import type {
+  CreationOptional,
+  InferAttributes,
+  InferCreationAttributes,
+  Model,
+  ModelStatic,
+  Sequelize,
+} from 'sequelize';
 import { DataTypes } from 'sequelize';
 
 /** Rows as they are stored. `key` is the database's own number for a row, `id` the opaque name the outside knows. */
@@ -58,16 +65,12 @@ export interface EditRow extends Row<EditRow> {
   wordsIn: number;
   wordsOut: number;
 }
-export interface GroupRow extends Row<GroupRow> {
-  key: CreationOptional<number>;
-  document: number;
-  hash: string;
-  data: Buffer;
-}
 export interface CheckpointRow extends Row<CheckpointRow> {
   document: number;
   seq: number;
-  groups: Buffer;
+  /** The seq of the whole checkpoint that this one is a delta to, through those between; its own where it is whole. */
+  whole: number;
+  data: Buffer;
 }
 export interface ProvenanceRow extends Row<ProvenanceRow> {
   document: number;
@@ -106,7 +109,6 @@ export interface Models {
   readonly documents: ModelStatic<DocumentRow>;
   readonly shares: ModelStatic<ShareRow>;
   readonly edits: ModelStatic<EditRow>;
-  readonly groups: ModelStatic<GroupRow>;
   readonly checkpoints: ModelStatic<CheckpointRow>;
   readonly provenance: ModelStatic<ProvenanceRow>;
   readonly versions: ModelStatic<VersionRow>;
@@ -124,25 +126,107 @@ const name = () => ({ type: STRING, primaryKey: true });
 export function defineModels(sequelize: Sequelize): Models {
   const options = (tableName: string) => ({ tableName, timestamps: false });
   return {
-    people: sequelize.define<PersonRow>('person', { key: number(), id: STRING, name: STRING, email: STRING, initials: STRING, colour: INTEGER, about: STRING, password: STRING }, options('people')),
-    sessions: sequelize.define<SessionRow>('session', { token: name(), person: INTEGER, until: BIGINT }, options('sessions')),
-    collections: sequelize.define<CollectionRow>('collection', { id: name(), name: STRING, position: INTEGER }, options('collections')),
-    documents: sequelize.define<DocumentRow>('document', { key: number(), id: STRING, kind: STRING, title: STRING, collection: STRING, seq: INTEGER, createdAt: BIGINT, changedAt: BIGINT, changedBy: INTEGER }, options('documents')),
-    shares: sequelize.define<ShareRow>('share', { document: part(), person: part(), role: STRING }, options('shares')),
+    people: sequelize.define<PersonRow>(
+      'person',
+      {
+        key: number(),
+        id: STRING,
+        name: STRING,
+        email: STRING,
+        initials: STRING,
+        colour: INTEGER,
+        about: STRING,
+        password: STRING,
+      },
+      options('people'),
+    ),
+    sessions: sequelize.define<SessionRow>(
+      'session',
+      { token: name(), person: INTEGER, until: BIGINT },
+      options('sessions'),
+    ),
+    collections: sequelize.define<CollectionRow>(
+      'collection',
+      { id: name(), name: STRING, position: INTEGER },
+      options('collections'),
+    ),
+    documents: sequelize.define<DocumentRow>(
+      'document',
+      {
+        key: number(),
+        id: STRING,
+        kind: STRING,
+        title: STRING,
+        collection: STRING,
+        seq: INTEGER,
+        createdAt: BIGINT,
+        changedAt: BIGINT,
+        changedBy: INTEGER,
+      },
+      options('documents'),
+    ),
+    shares: sequelize.define<ShareRow>(
+      'share',
+      { document: part(), person: part(), role: STRING },
+      options('shares'),
+    ),
     edits: sequelize.define<EditRow>(
       'edit',
-      { key: number(), document: INTEGER, seq: INTEGER, author: INTEGER, client: STRING, counter: INTEGER, acceptedAt: BIGINT, writtenAt: BIGINT, schema: INTEGER, steps: TEXT, sources: TEXT, cause: TEXT, wordsIn: INTEGER, wordsOut: INTEGER },
+      {
+        key: number(),
+        document: INTEGER,
+        seq: INTEGER,
+        author: INTEGER,
+        client: STRING,
+        counter: INTEGER,
+        acceptedAt: BIGINT,
+        writtenAt: BIGINT,
+        schema: INTEGER,
+        steps: TEXT,
+        sources: TEXT,
+        cause: TEXT,
+        wordsIn: INTEGER,
+        wordsOut: INTEGER,
+      },
       options('edits'),
     ),
-    groups: sequelize.define<GroupRow>('group', { key: number(), document: INTEGER, hash: STRING, data: BLOB }, options('groups')),
-    checkpoints: sequelize.define<CheckpointRow>('checkpoint', { document: part(), seq: part(), groups: BLOB }, options('checkpoints')),
-    provenance: sequelize.define<ProvenanceRow>('provenance', { document: part(), seq: INTEGER, runs: BLOB, forms: BLOB }, options('provenance')),
+    checkpoints: sequelize.define<CheckpointRow>(
+      'checkpoint',
+      { document: part(), seq: part(), whole: INTEGER, data: BLOB },
+      options('checkpoints'),
+    ),
+    provenance: sequelize.define<ProvenanceRow>(
+      'provenance',
+      { document: part(), seq: INTEGER, runs: BLOB, forms: BLOB },
+      options('provenance'),
+    ),
     versions: sequelize.define<VersionRow>(
       'version',
-      { document: part(), number: part(), label: STRING, seq: INTEGER, at: BIGINT, cause: STRING, authors: TEXT, comment: TEXT, gist: TEXT, size: INTEGER, wordsAdded: INTEGER, wordsRemoved: INTEGER },
+      {
+        document: part(),
+        number: part(),
+        label: STRING,
+        seq: INTEGER,
+        at: BIGINT,
+        cause: STRING,
+        authors: TEXT,
+        comment: TEXT,
+        gist: TEXT,
+        size: INTEGER,
+        wordsAdded: INTEGER,
+        wordsRemoved: INTEGER,
+      },
       options('versions'),
     ),
-    images: sequelize.define<ImageRow>('image', { hash: name(), type: STRING, data: BLOB('long') }, options('images')),
-    documentImages: sequelize.define<DocumentImageRow>('documentImage', { document: part(), hash: name() }, options('documentImages')),
+    images: sequelize.define<ImageRow>(
+      'image',
+      { hash: name(), type: STRING, data: BLOB('long') },
+      options('images'),
+    ),
+    documentImages: sequelize.define<DocumentImageRow>(
+      'documentImage',
+      { document: part(), hash: name() },
+      options('documentImages'),
+    ),
   };
 }

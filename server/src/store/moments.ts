@@ -1,27 +1,41 @@
-import { createHash } from 'node:crypto';
 import { promisify } from 'node:util';
 import { deflate, inflateSync } from 'node:zlib';
 import { blankDocument, textSchema } from '@oxbow/core/content';
-import { applySteps, blockGroups, decodeProvenance, encodeProvenance, startProvenance, appendEdit } from '@oxbow/core/history';
-import type { Provenance, StoredProvenance } from '@oxbow/core/history';
+import {
+  appendEdit,
+  applyBlockDelta,
+  applySteps,
+  blockDelta,
+  decodeProvenance,
+  encodeProvenance,
+  startProvenance,
+} from '@oxbow/core/history';
+import type { BlockDelta, Provenance, StoredProvenance } from '@oxbow/core/history';
 import { LRUCache } from 'lru-cache';
-import { Fragment, Node } from 'prosemirror-model';
+import type { Node } from 'prosemirror-model';
 import { Op } from 'sequelize';
 import type { Database } from './database.js';
-import { Log, parseEdit, parseSteps } from './log.js';
+import { Log, parseEdit } from './log.js';
 
 const pack = promisify(deflate);
 
-/** Bytes of parsed blocks kept at hand. */
-const CACHE_BYTES = 64 * 1024 * 1024;
+/** Bytes of parsed checkpoints kept at hand. */
+const CACHE_BYTES = 96 * 1024 * 1024;
+/** Every so many checkpoints one is whole; those between hold what changed since the one before. */
+const CHAIN = 3;
 
 /** Opens any moment of any document: the nearest checkpoint before it, and the edits after that. */
 export class Moments {
   readonly log: Log;
-  private readonly groups = new LRUCache<number, { nodes: Node[]; bytes: number }>({
+  private readonly parsed = new LRUCache<string, { doc: Node; bytes: number }>({
     maxSize: CACHE_BYTES,
-    sizeCalculation: (group) => group.bytes,
+    sizeCalculation: ({ bytes }) => bytes,
   });
+  private readonly newest = new LRUCache<number, { seq: number; whole: number; length: number; doc: Node }>({
+    max: 200,
+  });
+
+  private readonly keeping = new Set<number>();
 
   constructor(private readonly database: Database) {
     this.log = new Log(database);
@@ -29,56 +43,69 @@ export class Moments {
 
   /** The document right after edit `seq`; 0 is the blank beginning. */
   async open(document: number, seq: number): Promise<Node> {
-    const checkpoint = await this.database.models.checkpoints.findOne({
-      where: { document, seq: { [Op.lte]: seq } },
-      order: [['seq', 'DESC']],
-      raw: true,
-    });
-    const start = checkpoint ? await this.read(checkpoint.groups) : blankDocument();
-    const edits = await this.log.between(document, checkpoint?.seq ?? 0, seq);
-    return edits.reduce((doc, edit) => applySteps(doc, parseSteps(edit.steps)), start);
-  }
-
-  private async read(packed: Buffer): Promise<Node> {
-    const keys = [...new Int32Array(new Uint8Array(packed).buffer)];
-    const missing = [...new Set(keys.filter((key) => !this.groups.has(key)))];
-    if (missing.length > 0) {
-      const rows = await this.database.models.groups.findAll({ where: { key: missing }, attributes: ['key', 'data'], raw: true });
-      for (const row of rows) {
-        const json = inflateSync(row.data).toString('utf8');
-        const nodes = (JSON.parse(json) as unknown[]).map((block) => Node.fromJSON(textSchema, block));
-        this.groups.set(row.key, { nodes, bytes: json.length * 4 });
-      }
-    }
-    const blocks = keys.flatMap((key) => this.groups.get(key)?.nodes ?? []);
-    return textSchema.node('doc', null, Fragment.fromArray(blocks));
-  }
-
-  /** Stores a checkpoint of `doc` at `seq`. Blocks that an earlier checkpoint holds are not stored again. */
-  async keep(document: number, seq: number, doc: Node): Promise<void> {
-    const groups = await Promise.all(
-      blockGroups(doc).map(async (nodes) => {
-        const json = JSON.stringify(nodes.map((node) => node.toJSON() as unknown));
-        return { document, hash: createHash('sha256').update(json).digest('hex').slice(0, 32), json, data: Buffer.alloc(0) };
-      }),
+    const [checkpoint] = await this.database.rows<{ seq: number; whole: number }>(
+      'SELECT seq, whole FROM checkpoints WHERE document = :document AND seq <= :seq ORDER BY seq DESC LIMIT 1',
+      { document, seq },
     );
-    const { groups: table, checkpoints } = this.database.models;
-    const held = await table.findAll({ where: { document, hash: groups.map((group) => group.hash) }, attributes: ['key', 'hash'], raw: true });
-    const known = new Set(held.map((row) => row.hash));
-    const fresh = [...new Map(groups.filter((group) => !known.has(group.hash)).map((group) => [group.hash, group])).values()];
-    const rows = await Promise.all(fresh.map(async ({ hash, json }) => ({ document, hash, data: await pack(json) })));
-    await this.database.writes.add(async (transaction) => {
-      await table.bulkCreate(rows, { transaction, ignoreDuplicates: true });
-      const stored = await table.findAll({ where: { document, hash: groups.map((group) => group.hash) }, attributes: ['key', 'hash'], raw: true, transaction });
-      const keys = new Map(stored.map((row) => [row.hash, row.key]));
-      const list = Int32Array.from(groups, (group) => keys.get(group.hash) as number);
-      await checkpoints.upsert({ document, seq, groups: Buffer.from(list.buffer) }, { transaction });
-    });
+    const [start, edits] = await Promise.all([
+      checkpoint ? this.read(document, checkpoint.whole, checkpoint.seq) : blankDocument(),
+      this.log.steps(document, checkpoint?.seq ?? 0, seq),
+    ]);
+    return edits.reduce((doc, steps) => applySteps(doc, steps), start);
+  }
+
+  /** A checkpoint's document: the whole one it rests on, and the deltas up to it. */
+  private async read(document: number, whole: number, seq: number): Promise<Node> {
+    const name = `${document} ${seq}`;
+    const held = this.parsed.get(name);
+    if (held) return held.doc;
+    const rows = await this.database.rows<{ data: Buffer }>(
+      'SELECT data FROM checkpoints WHERE document = :document AND whole = :whole AND seq <= :seq ORDER BY seq',
+      { document, whole, seq },
+    );
+    let doc = blankDocument();
+    let bytes = 0;
+    for (const row of rows) {
+      const json = inflateSync(row.data).toString('utf8');
+      bytes += json.length;
+      doc = applyBlockDelta(doc, JSON.parse(json) as BlockDelta);
+    }
+    this.parsed.set(name, { doc, bytes: bytes * 4 + 1 });
+    return doc;
+  }
+
+  /**
+   * Stores a checkpoint of `doc` at `seq`: what changed since the one before, or now and then all of it. Does nothing
+   * while another of the same document is being stored; the next one will do.
+   */
+  async keep(document: number, seq: number, doc: Node): Promise<void> {
+    if (this.keeping.has(document)) return;
+    this.keeping.add(document);
+    try {
+      await this.keepNow(document, seq, doc);
+    } finally {
+      this.keeping.delete(document);
+    }
+  }
+
+  private async keepNow(document: number, seq: number, doc: Node): Promise<void> {
+    const last = this.newest.get(document);
+    const chained = last !== undefined && last.length < CHAIN && last.seq < seq;
+    const delta = blockDelta(chained ? last.doc : blankDocument(), doc);
+    const whole = chained ? last.whole : seq;
+    const row = { document, seq, whole, data: await pack(JSON.stringify(delta)) };
+    await this.database.writes.add((transaction) =>
+      this.database.models.checkpoints.upsert(row, { transaction }),
+    );
+    this.newest.set(document, { seq, whole, length: chained ? last.length + 1 : 1, doc });
   }
 
   /** Present document and provenance at edit `seq`, from the last stored provenance on. */
   async load(document: number, seq: number): Promise<{ doc: Node; provenance: Provenance }> {
-    const row = await this.database.models.provenance.findOne({ where: { document, seq: { [Op.lte]: seq } }, raw: true });
+    const row = await this.database.models.provenance.findOne({
+      where: { document, seq: { [Op.lte]: seq } },
+      raw: true,
+    });
     let doc = row ? await this.open(document, row.seq) : blankDocument();
     const provenance = row ? unpack(row.runs, row.forms) : startProvenance(0, doc);
     for (const edit of await this.log.between(document, row?.seq ?? 0, seq)) {
@@ -91,9 +118,18 @@ export class Moments {
   async keepProvenance(document: number, provenance: Provenance): Promise<void> {
     const { runs, forms } = encodeProvenance(provenance);
     const seq = provenance.runs.seq;
-    const row = { document, seq, runs: await pack(Buffer.from(runs.buffer)), forms: await pack(JSON.stringify(forms)) };
+    const row = {
+      document,
+      seq,
+      runs: await pack(Buffer.from(runs.buffer)),
+      forms: await pack(JSON.stringify(forms)),
+    };
     await this.database.writes.add(async (transaction) => {
-      const held = await this.database.models.provenance.findByPk(document, { attributes: ['seq'], raw: true, transaction });
+      const held = await this.database.models.provenance.findByPk(document, {
+        attributes: ['seq'],
+        raw: true,
+        transaction,
+      });
       if (!held || held.seq < seq) await this.database.models.provenance.upsert(row, { transaction });
     });
   }

@@ -20,14 +20,24 @@ describe('the store', () => {
       author: server.people.ines.key,
       client,
       base: seq,
-      edits: [{ counter, steps: new Transform(doc).insert(1, textSchema.text(text)).steps, sources: [], writtenAt: 0, cause: { kind: 'writing' } }],
+      edits: [
+        {
+          counter,
+          steps: new Transform(doc).insert(1, textSchema.text(text)).steps,
+          sources: [],
+          writtenAt: 0,
+          cause: { kind: 'writing' },
+        },
+      ],
     }));
   };
 
   it('opens every moment, across checkpoints and a restart', async () => {
     const { rooms } = server.app.documents;
     for (let i = 1; i <= 450; i++) await write(rooms, String.fromCharCode(0x4e00 + i), i);
-    expect(await server.app.database.models.checkpoints.count({ where: { document: key } })).toBeGreaterThan(0);
+    expect(await server.app.database.models.checkpoints.count({ where: { document: key } })).toBeGreaterThan(
+      0,
+    );
     await server.stop(true);
     server = await TestServer.start(server.folder);
     const again = server.app.documents.rooms;
@@ -36,7 +46,7 @@ describe('the store', () => {
     expect(room.head.provenance.runs.alive).toBe(room.head.doc.content.size);
     for (const seq of [0, 1, 199, 200, 201, 333, 450]) {
       expect((await again.moments.open(key, seq)).textContent.length).toBe(seq);
-      expect(room.head.provenance.runs.at(seq).at(-1)?.to).toBe(seq + 2);
+      expect(room.head.provenance.runs.at(seq).size).toBe(seq + 2);
     }
   });
 
@@ -45,7 +55,8 @@ describe('the store', () => {
     const [here, there] = [server.app.documents.rooms, new Rooms(other)];
     await here.get(key);
     await there.get(key);
-    for (let i = 1; i <= 15; i++) await Promise.all([write(here, 'a', i, 'one'), write(there, 'b', i, 'two')]);
+    for (let i = 1; i <= 15; i++)
+      await Promise.all([write(here, 'a', i, 'one'), write(there, 'b', i, 'two')]);
     const edits = await here.moments.log.between(key, 0, 1000);
     expect(edits.map((edit) => edit.seq)).toEqual(Array.from({ length: 30 }, (_, i) => i + 1));
     expect((await here.moments.open(key, 30)).textContent.replace(/a/g, '')).toBe('b'.repeat(15));
@@ -53,7 +64,9 @@ describe('the store', () => {
   });
 
   it('is durable on every connection that is opened', async () => {
-    const [rows] = await server.app.database.writes.add((transaction) => server.app.database.sequelize.query('PRAGMA synchronous', { transaction }));
+    const [rows] = await server.app.database.writes.add((transaction) =>
+      server.app.database.sequelize.query('PRAGMA synchronous', { transaction }),
+    );
     expect(rows).toEqual([{ synchronous: 2 }]);
     const [mode] = await server.app.database.sequelize.query('PRAGMA journal_mode');
     expect(mode).toEqual([{ journal_mode: 'wal' }]);
@@ -61,7 +74,8 @@ describe('the store', () => {
 
   it('commits the rest of a group when one piece of it fails', async () => {
     const { writes, models } = server.app.database;
-    const add = (id: string) => writes.add((transaction) => models.collections.create({ id, name: id, position: 0 }, { transaction }));
+    const add = (id: string) =>
+      writes.add((transaction) => models.collections.create({ id, name: id, position: 0 }, { transaction }));
     const outcomes = await Promise.allSettled([add('x'), add('x'), add('y')]);
     expect(outcomes.map((outcome) => outcome.status)).toEqual(['fulfilled', 'rejected', 'fulfilled']);
     expect(await models.collections.count()).toBe(2);

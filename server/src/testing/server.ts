@@ -25,8 +25,21 @@ export class TestServer {
     const app = await createApp({ folder: data, demo: true });
     const passwordHash = (password ??= await hashPassword('tidemill'));
     const make = async (name: 'ines' | 'tobias' | 'jun', colour: number): Promise<Signed> =>
-      app.people.byId(name) ?? app.people.create({ id: name, name, initials: name.slice(0, 2).toUpperCase(), colour, email: `${name}@withy.example`, about: '', passwordHash });
-    const people = { ines: await make('ines', 0), tobias: await make('tobias', 1), jun: await make('jun', 2) };
+      app.people.byId(name) ??
+      app.people.create({
+        id: name,
+        name,
+        initials: name.slice(0, 2).toUpperCase(),
+        colour,
+        email: `${name}@withy.example`,
+        about: '',
+        passwordHash,
+      });
+    const people = {
+      ines: await make('ines', 0),
+      tobias: await make('tobias', 1),
+      jun: await make('jun', 2),
+    };
     return new TestServer(app, await app.listen(0), data, people);
   }
 
@@ -61,11 +74,20 @@ export class Caller {
     readonly cookie: string,
   ) {}
 
-  async call(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Reply> {
+  async call(
+    method: string,
+    path: string,
+    body?: unknown,
+    headers: Record<string, string> = {},
+  ): Promise<Reply> {
     const form = body instanceof FormData;
     const response = await fetch(`http://127.0.0.1:${this.port}${path}`, {
       method,
-      headers: { Cookie: this.cookie, ...(body === undefined || form ? {} : { 'Content-Type': 'application/json' }), ...headers },
+      headers: {
+        Cookie: this.cookie,
+        ...(body === undefined || form ? {} : { 'Content-Type': 'application/json' }),
+        ...headers,
+      },
       body: form ? body : typeof body === 'string' ? body : JSON.stringify(body),
     });
     const text = await response.text();
@@ -110,7 +132,9 @@ export function edit(counter: number, ...steps: object[]): object {
 
 /** Sends a message on the live channel and answers the server's answer. */
 export async function send<T>(socket: Client, event: 'join' | 'edits', message: object): Promise<Answer<T>> {
-  return (await socket.timeout(10_000).emitWithAck(event as 'join', message as never)) as unknown as Answer<T>;
+  return (await socket
+    .timeout(10_000)
+    .emitWithAck(event as 'join', message as never)) as unknown as Answer<T>;
 }
 
 export type { WireEdit };

@@ -4,7 +4,12 @@ import { Store } from '@ngrx/store';
 import { SessionEvents } from './session/session.store';
 
 /** The whole app: whatever room the address names. */
-@Component({ selector: 'ox-app', imports: [RouterOutlet], template: '<router-outlet />', changeDetection: ChangeDetectionStrategy.OnPush })
+@Component({
+  selector: 'ox-app',
+  imports: [RouterOutlet],
+  template: '<router-outlet />',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
 export class App {
   constructor() {
     inject(Store).dispatch(SessionEvents.appOpened());

@@ -25,32 +25,50 @@ export class Api {
   private readonly http = inject(HttpClient);
 
   whoAmI = (): Observable<Person> => this.http.get<Person>('/api/session');
-  signIn = (credentials: Credentials): Observable<Person> => this.http.post<Person>('/api/session', credentials);
+  signIn = (credentials: Credentials): Observable<Person> =>
+    this.http.post<Person>('/api/session', credentials);
   signOut = (): Observable<void> => this.http.delete<void>('/api/session');
   demoPeople = (): Observable<DemoPerson[]> => this.http.get<DemoPerson[]>('/api/session/people');
   people = (): Observable<Person[]> => this.http.get<Person[]>('/api/people');
   collections = (): Observable<Collection[]> => this.http.get<Collection[]>('/api/collections');
-  createCollection = (name: string): Observable<Collection> => this.http.post<Collection>('/api/collections', { name });
-  renameCollection = (id: string, name: string): Observable<Collection> => this.http.patch<Collection>(`/api/collections/${id}`, { name });
+  createCollection = (name: string): Observable<Collection> =>
+    this.http.post<Collection>('/api/collections', { name });
+  renameCollection = (id: string, name: string): Observable<Collection> =>
+    this.http.patch<Collection>(`/api/collections/${id}`, { name });
   documents = (cursor?: string): Observable<Page<DocumentSummary>> =>
-    this.http.get<Page<DocumentSummary>>('/api/documents', { params: { limit: 200, ...(cursor ? { cursor } : {}) } });
-  document = (id: string): Observable<DocumentSummary> => this.http.get<DocumentSummary>(`/api/documents/${id}`);
+    this.http.get<Page<DocumentSummary>>('/api/documents', {
+      params: { limit: 200, ...(cursor ? { cursor } : {}) },
+    });
+  document = (id: string): Observable<DocumentSummary> =>
+    this.http.get<DocumentSummary>(`/api/documents/${id}`);
   createDocument = (title: string, collection: string | null): Observable<DocumentSummary> =>
     this.http.post<DocumentSummary>('/api/documents', { title, kind: 'text', collection });
-  changeDocument = (id: string, patch: DocumentPatch): Observable<DocumentSummary> => this.http.patch<DocumentSummary>(`/api/documents/${id}`, patch);
-  importDocument = (file: File): Observable<DocumentSummary> => this.http.post<DocumentSummary>('/api/documents/import', form(file));
-  fileVersion = (id: string, file: File, comment: string): Observable<Outcome> => this.http.post<Outcome>(`/api/documents/${id}/files`, form(file, { comment }));
+  changeDocument = (id: string, patch: DocumentPatch): Observable<DocumentSummary> =>
+    this.http.patch<DocumentSummary>(`/api/documents/${id}`, patch);
+  importDocument = (file: File): Observable<DocumentSummary> =>
+    this.http.post<DocumentSummary>('/api/documents/import', form(file));
+  fileVersion = (id: string, file: File, comment: string): Observable<Outcome> =>
+    this.http.post<Outcome>(`/api/documents/${id}/files`, form(file, { comment }));
   versions = (id: string, cursor?: string): Observable<Page<Version>> =>
-    this.http.get<Page<Version>>(`/api/documents/${id}/versions`, { params: { limit: 200, ...(cursor ? { cursor } : {}) } });
-  keepVersion = (id: string, comment: string, major: boolean): Observable<Version> => this.http.post<Version>(`/api/documents/${id}/versions`, { comment, major });
-  moment = (id: string, seq: number): Observable<Moment> => this.http.get<Moment>(`/api/documents/${id}/versions/@${seq}`);
+    this.http.get<Page<Version>>(`/api/documents/${id}/versions`, {
+      params: { limit: 200, ...(cursor ? { cursor } : {}) },
+    });
+  keepVersion = (id: string, comment: string, major: boolean): Observable<Version> =>
+    this.http.post<Version>(`/api/documents/${id}/versions`, { comment, major });
+  moment = (id: string, seq: number): Observable<Moment> =>
+    this.http.get<Moment>(`/api/documents/${id}/versions/@${seq}`);
   compare = (id: string, earlier: number, later: number): Observable<ComparisonResult> =>
-    this.http.get<ComparisonResult>(`/api/documents/${id}/compare`, { params: { earlier: `@${earlier}`, later: `@${later}` } });
-  history = (id: string, after: number): Observable<History> => this.http.get<History>(`/api/documents/${id}/history`, { params: { after } });
+    this.http.get<ComparisonResult>(`/api/documents/${id}/compare`, {
+      params: { earlier: `@${earlier}`, later: `@${later}` },
+    });
+  history = (id: string, after: number): Observable<History> =>
+    this.http.get<History>(`/api/documents/${id}/history`, { params: { after } });
   restore = (id: string, seq: number, number: number | null): Observable<Outcome> =>
     this.http.post<Outcome>(`/api/documents/${id}/restore`, number === null ? { seq } : { number });
-  takeBack = (id: string, seq: number): Observable<Outcome> => this.http.post<Outcome>(`/api/documents/${id}/take-back`, { seq });
-  storeImage = (id: string, file: File): Observable<StoredImage> => this.http.post<StoredImage>(`/api/documents/${id}/images`, form(file));
+  takeBack = (id: string, seq: number): Observable<Outcome> =>
+    this.http.post<Outcome>(`/api/documents/${id}/take-back`, { seq });
+  storeImage = (id: string, file: File): Observable<StoredImage> =>
+    this.http.post<StoredImage>(`/api/documents/${id}/images`, form(file));
 }
 
 function form(file: File, fields: Record<string, string> = {}): FormData {
@@ -62,9 +80,11 @@ function form(file: File, fields: Record<string, string> = {}): FormData {
 
 /** What to tell a person about an error of a call. */
 export function saidOf(error: unknown): string {
-  if (!(error instanceof HttpErrorResponse)) return error instanceof Error ? error.message : 'Something went wrong.';
+  if (!(error instanceof HttpErrorResponse))
+    return error instanceof Error ? error.message : 'Something went wrong.';
   if (error.status === 0) return 'The server cannot be reached. Nothing was lost; try again in a moment.';
   const problem = error.error as Partial<Problem> | null;
-  return [problem?.title, problem?.detail].filter(Boolean).join('. ') || 'Something went wrong on the server.';
+  return (
+    [problem?.title, problem?.detail].filter(Boolean).join('. ') || 'Something went wrong on the server.'
+  );
 }
-

@@ -1,4 +1,16 @@
-import { ChangeDetectionStrategy, Component, ElementRef, computed, effect, inject, input, linkedSignal, signal, untracked, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  ElementRef,
+  computed,
+  effect,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
 import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { FormControl, FormsModule, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
@@ -45,7 +57,20 @@ const CARD = 460;
 /** A document open: the page in the middle, its history along the bottom. */
 @Component({
   selector: 'ox-desk',
-  imports: [Editor, FormsModule, Log, MatButtonModule, MatCheckboxModule, MatIconModule, MatProgressBarModule, MomentCard, Past, ReactiveFormsModule, RouterLink, Tideline],
+  imports: [
+    Editor,
+    FormsModule,
+    Log,
+    MatButtonModule,
+    MatCheckboxModule,
+    MatIconModule,
+    MatProgressBarModule,
+    MomentCard,
+    Past,
+    ReactiveFormsModule,
+    RouterLink,
+    Tideline,
+  ],
   providers: [LiveDocument, DeskHistory],
   templateUrl: './desk.html',
   styleUrl: './desk.scss',
@@ -75,15 +100,23 @@ export class Desk {
   private readonly me = this.store.selectSignal(session.selectPerson);
   private readonly collections = this.store.selectSignal(shelf.selectCollections);
   protected readonly document = signal<DocumentSummary | null>(null);
-  protected readonly collection = computed(() => this.collections().find(({ id }) => id === this.document()?.collection)?.name ?? 'Shelf');
+  protected readonly collection = computed(
+    () => this.collections().find(({ id }) => id === this.document()?.collection)?.name ?? 'Shelf',
+  );
   protected readonly pick = computed<Pick | null>(() => {
     const [earlier, later] = [Number(this.earlier() ?? NaN), Number(this.later() ?? NaN)];
-    return Number.isInteger(earlier) && Number.isInteger(later) && earlier >= 0 && earlier <= later ? { earlier, later } : null;
+    return Number.isInteger(earlier) && Number.isInteger(later) && earlier >= 0 && earlier <= later
+      ? { earlier, later }
+      : null;
   });
   private readonly wanted = signal<Range | null>(null);
-  protected readonly range = computed<Range>(() => this.wanted() ?? { first: 1, last: Math.max(1, this.log.head()) });
+  protected readonly range = computed<Range>(
+    () => this.wanted() ?? { first: 1, last: Math.max(1, this.log.head()) },
+  );
   protected readonly here = signal<ReadonlyMap<string, Person>>(new Map());
-  protected readonly hereNow = computed(() => [...new Map([...this.here().values()].map((person) => [person.id, person])).values()]);
+  protected readonly hereNow = computed(() => [
+    ...new Map([...this.here().values()].map((person) => [person.id, person])).values(),
+  ]);
   protected readonly folded = signal(false);
   protected readonly showLog = signal(false);
   protected readonly marked = signal(true);
@@ -95,7 +128,11 @@ export class Desk {
       switchMap(([id, pick]) => {
         if (!pick) return of<Look | null>(null);
         this.looking.set('busy');
-        return combineLatest({ earlier: this.api.moment(id, pick.earlier), later: this.api.moment(id, pick.later), comparison: this.api.compare(id, pick.earlier, pick.later) }).pipe(
+        return combineLatest({
+          earlier: this.api.moment(id, pick.earlier),
+          later: this.api.moment(id, pick.later),
+          comparison: this.api.compare(id, pick.earlier, pick.later),
+        }).pipe(
           catchError((error: unknown) => {
             this.lookTrouble.set(saidOf(error));
             return of<Look | null>(null);
@@ -109,14 +146,20 @@ export class Desk {
     ),
     { initialValue: null },
   );
-  protected readonly at = linkedSignal<Look | null, number | null>({ source: this.look, computation: (look) => (look && look.comparison.changes.length > 0 ? 0 : null) });
+  protected readonly at = linkedSignal<Look | null, number | null>({
+    source: this.look,
+    computation: (look) => (look && look.comparison.changes.length > 0 ? 0 : null),
+  });
   protected readonly version = computed(() => {
     const look = this.look();
     return look ? this.log.versionAt(look.later.seq) : null;
   });
   protected readonly isNow = computed(() => this.pick()?.later === this.log.head());
   protected readonly mayWrite = computed(() => this.live.start()?.role !== 'viewer');
-  protected readonly preview = linkedSignal<Look | null, Preview | null>({ source: this.look, computation: () => null });
+  protected readonly preview = linkedSignal<Look | null, Preview | null>({
+    source: this.look,
+    computation: () => null,
+  });
   protected readonly restoring = signal(false);
   protected readonly keeping = signal(false);
   protected readonly comment = new FormControl('', { nonNullable: true });
@@ -137,15 +180,29 @@ export class Desk {
     effect(() => untracked(() => this.begin(this.id())));
     this.live.edits.pipe(takeUntilDestroyed()).subscribe((edits) => this.heard(edits));
     this.live.said.pipe(takeUntilDestroyed()).subscribe((text) => this.say({ text }));
-    channel.on('version').pipe(takeUntilDestroyed()).subscribe(({ document, version }) => document === this.id() && this.log.addVersion(version));
-    channel.on('shelf').pipe(takeUntilDestroyed()).subscribe(({ document }) => document === this.id() && void this.describe());
-    channel.on('presence').pipe(takeUntilDestroyed()).subscribe(({ document, client, person: id }) => {
-      const person = this.people().get(id);
-      if (document === this.id() && person) this.here.update((here) => new Map([...here, [client, person]]));
-    });
-    channel.on('left').pipe(takeUntilDestroyed()).subscribe(({ document, client }) => {
-      if (document === this.id()) this.here.update((here) => new Map([...here].filter(([one]) => one !== client)));
-    });
+    channel
+      .on('version')
+      .pipe(takeUntilDestroyed())
+      .subscribe(({ document, version }) => document === this.id() && this.log.addVersion(version));
+    channel
+      .on('shelf')
+      .pipe(takeUntilDestroyed())
+      .subscribe(({ document }) => document === this.id() && void this.describe());
+    channel
+      .on('presence')
+      .pipe(takeUntilDestroyed())
+      .subscribe(({ document, client, person: id }) => {
+        const person = this.people().get(id);
+        if (document === this.id() && person)
+          this.here.update((here) => new Map([...here, [client, person]]));
+      });
+    channel
+      .on('left')
+      .pipe(takeUntilDestroyed())
+      .subscribe(({ document, client }) => {
+        if (document === this.id())
+          this.here.update((here) => new Map([...here].filter(([one]) => one !== client)));
+      });
     effect(() => {
       const document = this.document();
       if (document) this.pageTitle.setTitle(`${document.title} · Oxbow Tide`);
@@ -168,7 +225,13 @@ export class Desk {
     this.wanted.set(place.range);
     this.folded.set(place.folded);
     this.showLog.set(place.log);
-    this.live.open(id, [...writingPlugins((which) => this.live.undo(which), () => this.toTools()), presencePlugin()]);
+    this.live.open(id, [
+      ...writingPlugins(
+        (which) => this.live.undo(which),
+        () => this.toTools(),
+      ),
+      presencePlugin(),
+    ]);
     void this.describe();
     void this.log.load(id);
   }
@@ -187,11 +250,19 @@ export class Desk {
     if (wanted?.last === head) this.wanted.set({ ...wanted, last: this.log.head() });
     for (const edit of edits) {
       const name = this.people().get(edit.author)?.name ?? 'Somebody';
-      const look = { label: 'Look at what that changed', run: () => this.go({ earlier: edit.seq - 1, later: edit.seq }) };
+      const look = {
+        label: 'Look at what that changed',
+        run: () => this.go({ earlier: edit.seq - 1, later: edit.seq }),
+      };
       if (edit.author === this.me()?.id) continue;
-      if (edit.cause.kind === 'restore') this.say({ text: `${name} brought back ${edit.cause.number === undefined ? 'an earlier moment' : `version ${edit.cause.number}`}.`, act: look });
+      if (edit.cause.kind === 'restore')
+        this.say({
+          text: `${name} brought back ${edit.cause.number === undefined ? 'an earlier moment' : `version ${edit.cause.number}`}.`,
+          act: look,
+        });
       if (edit.cause.kind === 'takeBack') this.say({ text: `${name} took a change back.`, act: look });
-      if (edit.cause.kind === 'filing') this.say({ text: `${name} filed ${edit.cause.file} as the next version.`, act: look });
+      if (edit.cause.kind === 'filing')
+        this.say({ text: `${name} filed ${edit.cause.file} as the next version.`, act: look });
     }
   }
 
@@ -260,7 +331,13 @@ export class Desk {
     const count = this.look()?.comparison.changes.length ?? 0;
     if (count === 0) return;
     const next = (this.at() ?? -1) + direction;
-    if (next < 0 || next >= count) this.say({ text: direction === 1 ? 'That was the last change; beginning again at the first.' : 'That was the first change; going on from the last.' });
+    if (next < 0 || next >= count)
+      this.say({
+        text:
+          direction === 1
+            ? 'That was the last change; beginning again at the first.'
+            : 'That was the first change; going on from the last.',
+      });
     this.at.set((next + count) % count);
   }
 
@@ -270,7 +347,10 @@ export class Desk {
     try {
       const comparison = await firstValueFrom(this.api.compare(this.id(), look.later.seq, this.log.head()));
       const { wordsAdded, wordsRemoved } = comparison.totals;
-      const turned = { ...comparison, totals: { ...comparison.totals, wordsAdded: wordsRemoved, wordsRemoved: wordsAdded } };
+      const turned = {
+        ...comparison,
+        totals: { ...comparison.totals, wordsAdded: wordsRemoved, wordsRemoved: wordsAdded },
+      };
       this.preview.set({ comparison: turned, since: this.log.head() - look.later.seq });
     } catch (error) {
       this.say({ text: saidOf(error) });
@@ -283,7 +363,9 @@ export class Desk {
     this.restoring.set(true);
     const what = this.version();
     try {
-      const { seq, version } = await firstValueFrom(this.api.restore(this.id(), look.later.seq, what?.number ?? null));
+      const { seq, version } = await firstValueFrom(
+        this.api.restore(this.id(), look.later.seq, what?.number ?? null),
+      );
       this.go(null);
       this.say({
         text: `${what ? `Version ${what.number}` : 'That moment'} is back on top, as version ${version.number}.`,
@@ -299,7 +381,9 @@ export class Desk {
   private async takeBack(seq: number): Promise<void> {
     try {
       const { version } = await firstValueFrom(this.api.takeBack(this.id(), seq));
-      this.say({ text: `The restore is taken back; what was there before is version ${version.number} now.` });
+      this.say({
+        text: `The restore is taken back; what was there before is version ${version.number} now.`,
+      });
     } catch (error) {
       this.say({ text: saidOf(error) });
     }
@@ -308,7 +392,9 @@ export class Desk {
   protected async keep(): Promise<void> {
     this.keeping.set(false);
     try {
-      const version = await firstValueFrom(this.api.keepVersion(this.id(), this.comment.value.trim(), this.major.value));
+      const version = await firstValueFrom(
+        this.api.keepVersion(this.id(), this.comment.value.trim(), this.major.value),
+      );
       this.comment.setValue('');
       this.say({ text: `Kept as version ${version.number} (${version.label}).` });
     } catch (error) {
@@ -345,7 +431,8 @@ export class Desk {
     const target = event.target as HTMLElement;
     const typing = target.isContentEditable || /^(input|textarea|select)$/i.test(target.tagName);
     if (event.altKey && event.key.toLowerCase() === 't') return this.toTideline(event);
-    if (event.key === 'Escape' && this.pick() && !typing && !target.closest('.cdk-overlay-container')) return this.go(null);
+    if (event.key === 'Escape' && this.pick() && !typing && !target.closest('.cdk-overlay-container'))
+      return this.go(null);
     if (typing || event.altKey) return;
     const acts: Record<string, () => void> = {
       j: () => this.stepChange(1),
@@ -361,6 +448,9 @@ export class Desk {
     this.folded.set(false);
     this.showLog.set(false);
     if (!this.pick()) this.openLastSitting();
-    setTimeout(() => this.element.nativeElement.querySelector<SVGElement>('[data-handle="later"]')?.focus(), 50);
+    setTimeout(
+      () => this.element.nativeElement.querySelector<SVGElement>('[data-handle="later"]')?.focus(),
+      50,
+    );
   }
 }

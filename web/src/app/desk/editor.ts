@@ -1,4 +1,15 @@
-import { ChangeDetectionStrategy, Component, ElementRef, afterNextRender, effect, inject, input, output, signal, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  ElementRef,
+  afterNextRender,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { textSchema } from '@oxbow/core/content';
 import { Store } from '@ngrx/store';
@@ -48,15 +59,23 @@ export class Editor {
 
   constructor() {
     const channel = inject(LiveChannel);
-    channel.on('presence').pipe(takeUntilDestroyed()).subscribe(({ document, client, person: who, head }) => {
-      const person = this.people().get(who);
-      const view = this.shown();
-      if (document === this.id() && person && view) view.dispatch(view.state.tr.setMeta(presenceKey, { client, caret: { client, person, head } }));
-    });
-    channel.on('left').pipe(takeUntilDestroyed()).subscribe(({ document, client }) => {
-      const view = this.shown();
-      if (document === this.id() && view) view.dispatch(view.state.tr.setMeta(presenceKey, { client, caret: null }));
-    });
+    channel
+      .on('presence')
+      .pipe(takeUntilDestroyed())
+      .subscribe(({ document, client, person: who, head }) => {
+        const person = this.people().get(who);
+        const view = this.shown();
+        if (document === this.id() && person && view)
+          view.dispatch(view.state.tr.setMeta(presenceKey, { client, caret: { client, person, head } }));
+      });
+    channel
+      .on('left')
+      .pipe(takeUntilDestroyed())
+      .subscribe(({ document, client }) => {
+        const view = this.shown();
+        if (document === this.id() && view)
+          view.dispatch(view.state.tr.setMeta(presenceKey, { client, caret: null }));
+      });
     afterNextRender(() => this.begin());
     effect((onCleanup) => {
       const view = this.shown();
@@ -75,7 +94,12 @@ export class Editor {
         state: this.start(),
         editable: () => this.writable(),
         nodeViews: { image: imageView(this.id()) },
-        attributes: { role: 'textbox', 'aria-multiline': 'true', 'aria-label': 'The document', spellcheck: 'true' },
+        attributes: {
+          role: 'textbox',
+          'aria-multiline': 'true',
+          'aria-label': 'The document',
+          spellcheck: 'true',
+        },
         dispatchTransaction: (tr) => {
           view.updateState(view.state.apply(tr));
           this.live.wrote(tr);
@@ -84,12 +108,25 @@ export class Editor {
         },
         handleClick: (_view, position, event) => this.tick(view, position, event),
         handlePaste: (_view, event) => this.takeImages(view, event.clipboardData?.files, null),
-        handleDrop: (_view, event) => this.takeImages(view, event.dataTransfer?.files, view.posAtCoords({ left: event.clientX, top: event.clientY })?.pos ?? null),
+        handleDrop: (_view, event) =>
+          this.takeImages(
+            view,
+            event.dataTransfer?.files,
+            view.posAtCoords({ left: event.clientX, top: event.clientY })?.pos ?? null,
+          ),
       },
     );
     const place = this.selection();
     const size = view.state.doc.content.size;
-    if (place) view.dispatch(view.state.tr.setSelection(TextSelection.between(view.state.doc.resolve(Math.min(place.anchor, size)), view.state.doc.resolve(Math.min(place.head, size)))));
+    if (place)
+      view.dispatch(
+        view.state.tr.setSelection(
+          TextSelection.between(
+            view.state.doc.resolve(Math.min(place.anchor, size)),
+            view.state.doc.resolve(Math.min(place.head, size)),
+          ),
+        ),
+      );
     this.live.attach(view);
     this.state.set(view.state);
     this.shown.set(view);
@@ -113,7 +150,9 @@ export class Editor {
     for (let depth = $position.depth; depth > 0; depth--) {
       const node = $position.node(depth);
       if (node.type.name !== 'check_item') continue;
-      view.dispatch(view.state.tr.setNodeAttribute($position.before(depth), 'checked', !node.attrs['checked']));
+      view.dispatch(
+        view.state.tr.setNodeAttribute($position.before(depth), 'checked', !node.attrs['checked']),
+      );
       return true;
     }
     return false;
@@ -129,7 +168,11 @@ export class Editor {
     try {
       const { hash } = await firstValueFrom(this.api.storeImage(this.id(), file));
       const image = textSchema.node('image', { hash, alt: file.name.replace(/\.\w+$/, '') });
-      view.dispatch(at === null ? view.state.tr.replaceSelectionWith(image) : view.state.tr.insert(Math.min(at, view.state.doc.content.size), image));
+      view.dispatch(
+        at === null
+          ? view.state.tr.replaceSelectionWith(image)
+          : view.state.tr.insert(Math.min(at, view.state.doc.content.size), image),
+      );
     } catch (error) {
       this.live.said.next(saidOf(error));
     }

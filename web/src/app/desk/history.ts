@@ -50,13 +50,30 @@ export class DeskHistory {
     const first = fresh[0];
     if (!first) return;
     if (first.seq > head + 1) return void this.load(this.id);
-    this.known.update((traces) => [...traces, ...fresh.map((edit) => ({ seq: edit.seq, at: edit.acceptedAt, author: edit.author, wordsIn: edit.wordsIn, wordsOut: edit.wordsOut }))]);
+    this.known.update((traces) => [
+      ...traces,
+      ...fresh.map((edit) => ({
+        seq: edit.seq,
+        at: edit.acceptedAt,
+        author: edit.author,
+        wordsIn: edit.wordsIn,
+        wordsOut: edit.wordsOut,
+      })),
+    ]);
     const events = fresh.filter((edit) => edit.cause.kind !== 'writing');
-    if (events.length > 0) this.why.update((causes) => new Map([...causes, ...events.map((edit): [number, Cause] => [edit.seq, edit.cause as Cause])]));
+    if (events.length > 0)
+      this.why.update(
+        (causes) =>
+          new Map([...causes, ...events.map((edit): [number, Cause] => [edit.seq, edit.cause as Cause])]),
+      );
   }
 
   addVersion(version: Version): void {
-    this.cut.update((versions) => [version, ...versions.filter(({ number }) => number !== version.number)].sort((a, b) => b.number - a.number));
+    this.cut.update((versions) =>
+      [version, ...versions.filter(({ number }) => number !== version.number)].sort(
+        (a, b) => b.number - a.number,
+      ),
+    );
   }
 
   /** The version that ends with an edit, if one does. */

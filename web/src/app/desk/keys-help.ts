@@ -26,14 +26,19 @@ const KEYS: readonly [string, string][] = [
     <mat-dialog-content>
       <dl>
         @for (key of keys; track key[0]) {
-          <dt><kbd>{{ key[0] }}</kbd></dt>
+          <dt>
+            <kbd>{{ key[0] }}</kbd>
+          </dt>
           <dd>{{ key[1] }}</dd>
         }
       </dl>
     </mat-dialog-content>
-    <mat-dialog-actions align="end"><button matButton mat-dialog-close type="button">Close the list of keys</button></mat-dialog-actions>
+    <mat-dialog-actions align="end"
+      ><button matButton mat-dialog-close type="button">Close the list of keys</button></mat-dialog-actions
+    >
   `,
-  styles: 'dl { display: grid; grid-template-columns: max-content 1fr; gap: 4px 16px; margin: 0 } dd { margin: 0 } kbd { font: 13px var(--mono) }',
+  styles:
+    'dl { display: grid; grid-template-columns: max-content 1fr; gap: 4px 16px; margin: 0 } dd { margin: 0 } kbd { font: 13px var(--mono) }',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class KeysHelp {

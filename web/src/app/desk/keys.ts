@@ -19,7 +19,9 @@ const rules = inputRules({
     wrappingInputRule(/^(\d+)\.\s$/, nodes.ordered_list, (match) => ({ start: Number(match[1]) })),
     wrappingInputRule(/^\[\s?\]\s$/, nodes.check_list),
     wrappingInputRule(/^>\s$/, nodes.quote),
-    new InputRule(/^---$/, (state, _match, start, end) => state.tr.replaceRangeWith(start - 1, end, nodes.rule.create())),
+    new InputRule(/^---$/, (state, _match, start, end) =>
+      state.tr.replaceRangeWith(start - 1, end, nodes.rule.create()),
+    ),
   ],
 });
 

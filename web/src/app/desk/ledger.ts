@@ -17,7 +17,13 @@ export interface Tab {
   selector: 'ox-ledger',
   template: `
     @for (tab of tabs(); track tab.change) {
-      <button type="button" [style.top.px]="tab.top" [title]="title(tab)" [attr.aria-label]="title(tab)" (click)="chosen.emit(tab.change)">
+      <button
+        type="button"
+        [style.top.px]="tab.top"
+        [title]="title(tab)"
+        [attr.aria-label]="title(tab)"
+        (click)="chosen.emit(tab.change)"
+      >
         <span class="time">{{ tab.label }}</span>
         @for (id of tab.people.slice(0, 3); track id) {
           <span class="who" [style.--who]="colour(id)">{{ people().get(id)?.initials }}</span>

@@ -64,7 +64,10 @@ export class LiveDocument {
   readonly saved = computed(() => {
     const waiting = this.held();
     const edits = waiting === 1 ? '1 edit waits' : `${waiting} edits wait`;
-    if (!this.channel.connected()) return waiting > 0 ? `Away from the server: ${edits} on this device` : 'Away from the server: you can go on writing';
+    if (!this.channel.connected())
+      return waiting > 0
+        ? `Away from the server: ${edits} on this device`
+        : 'Away from the server: you can go on writing';
     const saving = this.saving();
     if (saving.kind === 'sending' || waiting > 0) return 'keeping …';
     return saving.at === null ? 'every edit is kept' : `every edit kept, ${format(saving.at, 'HH:mm:ss')}`;
@@ -79,7 +82,9 @@ export class LiveDocument {
     this.id = id;
     this.plugins = plugins;
     this.stops.push(this.outbox.claim(this.client));
-    const heard = this.channel.on('edits').subscribe(({ document, edits }) => document === this.id && this.hear(edits));
+    const heard = this.channel
+      .on('edits')
+      .subscribe(({ document, edits }) => document === this.id && this.hear(edits));
     const revoked = this.channel.on('revoked').subscribe(({ document }) => {
       if (document === this.id) this.failed.set('This document is no longer shared with you.');
     });
@@ -115,7 +120,10 @@ export class LiveDocument {
     const { view, writer } = this;
     if (!view || !writer || !(which === 'undo' ? writer.canUndo : writer.canRedo)) return false;
     const result = writer[which](view.state.doc);
-    if (result.kind === 'conflict') this.said.next(`That cannot be ${which === 'undo' ? 'undone' : 'redone'} on its own: somebody has written inside it since.`);
+    if (result.kind === 'conflict')
+      this.said.next(
+        `That cannot be ${which === 'undo' ? 'undone' : 'redone'} on its own: somebody has written inside it since.`,
+      );
     if (result.kind !== 'steps') return true;
     const tr = view.state.tr;
     for (const step of result.steps) tr.step(step);
@@ -126,7 +134,14 @@ export class LiveDocument {
 
   /** Tells others where this writer's caret stands. */
   present(anchor: number, head: number): void {
-    if (this.writer && this.channel.connected()) this.channel.presence({ document: this.id, client: this.client, seq: this.writer.confirmed, anchor, head });
+    if (this.writer && this.channel.connected())
+      this.channel.presence({
+        document: this.id,
+        client: this.client,
+        seq: this.writer.confirmed,
+        anchor,
+        head,
+      });
   }
 
   private async join(): Promise<void> {
@@ -182,7 +197,10 @@ export class LiveDocument {
     if (!state) return;
     try {
       const tr = state.tr;
-      writer.receive(fresh.map((edit) => ({ ...edit, steps: edit.steps.map((step) => Step.fromJSON(textSchema, step)) })), tr);
+      writer.receive(
+        fresh.map((edit) => ({ ...edit, steps: edit.steps.map((step) => Step.fromJSON(textSchema, step)) })),
+        tr,
+      );
       this.show(tr);
     } catch (error) {
       if (!(error instanceof Gap)) throw error;
@@ -228,12 +246,17 @@ export class LiveDocument {
     }
   }
 
-  private adopt(results: readonly { counter: number; seq: number | null; refusal?: { message: string } }[]): void {
+  private adopt(
+    results: readonly { counter: number; seq: number | null; refusal?: { message: string } }[],
+  ): void {
     const gone = results.filter((result) => result.seq === null);
     const state = this.view?.state ?? this.opened()?.state;
     if (gone.length > 0 && state && this.writer) {
       const tr = state.tr;
-      this.writer.refused(gone.map((result) => result.counter), tr);
+      this.writer.refused(
+        gone.map((result) => result.counter),
+        tr,
+      );
       this.show(tr);
       const why = gone.find((result) => result.refusal)?.refusal;
       if (why) this.said.next(`The last change could not be taken: ${why.message}`);
@@ -242,7 +265,10 @@ export class LiveDocument {
   }
 
   private message({ base, edits }: ReturnType<Writer['unsent']>): EditsMessage {
-    const plain = edits.map((edit) => ({ ...edit, steps: edit.steps.map((step) => step.toJSON() as unknown) }));
+    const plain = edits.map((edit) => ({
+      ...edit,
+      steps: edit.steps.map((step) => step.toJSON() as unknown),
+    }));
     return { document: this.id, client: this.client, base, edits: plain as unknown as EditsMessage['edits'] };
   }
 
@@ -250,10 +276,15 @@ export class LiveDocument {
     const person = this.me()?.id;
     if (!this.writer || !person) return;
     this.held.set(this.writer.waiting.length);
-    this.outbox.keep({ client: this.client, person, message: this.message(this.writer.unsent()) }).catch(() => this.said.next('This browser does not let anything be kept on the device.'));
+    this.outbox
+      .keep({ client: this.client, person, message: this.message(this.writer.unsent()) })
+      .catch(() => this.said.next('This browser does not let anything be kept on the device.'));
   }
 
   private fail(error: unknown): void {
-    if (error instanceof Refused) this.failed.set(error.status === 404 ? 'There is no such document, or it is not shared with you.' : error.message);
+    if (error instanceof Refused)
+      this.failed.set(
+        error.status === 404 ? 'There is no such document, or it is not shared with you.' : error.message,
+      );
   }
 }

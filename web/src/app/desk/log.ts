@@ -29,7 +29,11 @@ export class Log {
 
   protected readonly columns = ['number', 'at', 'who', 'gist', 'words', 'cause'];
   protected readonly rows = computed(() =>
-    this.versions().map((version) => ({ version, who: version.authors.flatMap((id) => this.people().get(id) ?? []), cause: CAUSES[version.cause] })),
+    this.versions().map((version) => ({
+      version,
+      who: version.authors.flatMap((id) => this.people().get(id) ?? []),
+      cause: CAUSES[version.cause],
+    })),
   );
   protected readonly colourOf = colourOf;
   protected readonly dayAndTime = dayAndTime;

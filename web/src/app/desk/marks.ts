@@ -19,7 +19,8 @@ export interface Marked {
 export function marksOf({ earlier, later, changes, people }: Marked, at: number | null): DecorationSet {
   const out: Decoration[] = [];
   for (const change of changes) {
-    const who = (side: 'earlier' | 'later'): string => colourOf(people.get(personOf(change, side))?.colour ?? 0);
+    const who = (side: 'earlier' | 'later'): string =>
+      colourOf(people.get(personOf(change, side))?.colour ?? 0);
     const hand = change.id === at ? ' at-hand' : '';
     const moved = change.moved !== null ? ' was-moved' : '';
     if (change.kind === 'form') out.push(...formMarks(change, later, who('later'), hand));
@@ -36,14 +37,34 @@ export function personOf(change: ComparedChange, side: 'earlier' | 'later'): str
   return (change.credits.findLast((credit) => credit.side === side) ?? change.credits.at(-1))?.person ?? '';
 }
 
-function addedMarks(change: ComparedChange, later: Node, people: ReadonlyMap<string, Person>, colour: string, extra: string): Decoration[] {
+function addedMarks(
+  change: ComparedChange,
+  later: Node,
+  people: ReadonlyMap<string, Person>,
+  colour: string,
+  extra: string,
+): Decoration[] {
   const { from, to } = change.place.later;
   if (from === to) return [];
   const own = change.credits.filter((credit) => credit.side === 'later');
-  const parts = own.length > 1 ? own.map((credit) => ({ from: credit.from, to: credit.to, colour: colourOf(people.get(credit.person)?.colour ?? 0) })) : [{ from, to, colour }];
-  const inside = parts.map((part) => Decoration.inline(part.from, part.to, { ...attrs(change, `was-added${change.block ? '' : extra}`, part.colour), nodeName: 'ins' }));
+  const parts =
+    own.length > 1
+      ? own.map((credit) => ({
+          from: credit.from,
+          to: credit.to,
+          colour: colourOf(people.get(credit.person)?.colour ?? 0),
+        }))
+      : [{ from, to, colour }];
+  const inside = parts.map((part) =>
+    Decoration.inline(part.from, part.to, {
+      ...attrs(change, `was-added${change.block ? '' : extra}`, part.colour),
+      nodeName: 'ins',
+    }),
+  );
   if (!change.block) return inside;
-  const around = blocksIn(later, from, to).map(([start, end]) => Decoration.node(start, end, attrs(change, `block-added${extra}`, colour)));
+  const around = blocksIn(later, from, to).map(([start, end]) =>
+    Decoration.node(start, end, attrs(change, `block-added${extra}`, colour)),
+  );
   return [...around, ...(change.moved === null ? inside : [])];
 }
 
@@ -53,7 +74,11 @@ function removedMarks(change: ComparedChange, earlier: Node, colour: string, ext
   const serializer = DOMSerializer.fromSchema(earlier.type.schema);
   const at = change.place.later.from;
   const dress = (element: HTMLElement, block: boolean): HTMLElement => {
-    element.classList.add('was-removed', ...(block ? ['block-removed'] : []), ...extra.split(' ').filter(Boolean));
+    element.classList.add(
+      'was-removed',
+      ...(block ? ['block-removed'] : []),
+      ...extra.split(' ').filter(Boolean),
+    );
     element.style.setProperty('--who', colour);
     element.dataset['change'] = String(change.id);
     element.contentEditable = 'false';
@@ -68,7 +93,8 @@ function removedMarks(change: ComparedChange, earlier: Node, colour: string, ext
     return [Decoration.widget(at, draw, { side: -1, key: `${change.id}${extra}` })];
   }
   return blocksIn(earlier, from, to).map(([start], i) => {
-    const draw = (): HTMLElement => dress(serializer.serializeNode(earlier.nodeAt(start) as Node) as HTMLElement, true);
+    const draw = (): HTMLElement =>
+      dress(serializer.serializeNode(earlier.nodeAt(start) as Node) as HTMLElement, true);
     return Decoration.widget(at, draw, { side: -1, key: `${change.id}-${i}${extra}` });
   });
 }
@@ -87,7 +113,7 @@ function attrs(change: ComparedChange, classes: string, colour: string): Record<
 /** The places of the nodes that fill a stretch side by side. */
 function blocksIn(doc: Node, from: number, to: number): [number, number][] {
   const out: [number, number][] = [];
-  for (let at = from; at < to; ) {
+  for (let at = from; at < to;) {
     const node = doc.nodeAt(at);
     if (!node) break;
     out.push([at, at + node.nodeSize]);

@@ -48,7 +48,9 @@ export class MomentCard {
   });
   protected readonly same = computed(() => this.look().earlier.seq === this.look().later.seq);
   protected readonly writers = computed(() => {
-    const ids = new Set(this.look().comparison.changes.flatMap((change) => change.credits.map((credit) => credit.person)));
+    const ids = new Set(
+      this.look().comparison.changes.flatMap((change) => change.credits.map((credit) => credit.person)),
+    );
     if (ids.size === 0) ids.add(this.look().later.by);
     return [...ids].flatMap((id) => this.people().get(id) ?? []);
   });

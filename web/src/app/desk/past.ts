@@ -1,4 +1,15 @@
-import { ChangeDetectionStrategy, Component, ElementRef, afterNextRender, effect, inject, input, output, signal, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  ElementRef,
+  afterNextRender,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+  viewChild,
+} from '@angular/core';
 import type { ComparisonResult, Moment, Person } from '@oxbow/contract';
 import { textSchema } from '@oxbow/core/content';
 import { Node } from 'prosemirror-model';
@@ -63,7 +74,9 @@ export class Past {
           nodeViews: { image: imageView(this.look().later.document) },
           attributes: { 'aria-label': 'The document as it was', tabindex: '0', role: 'document' },
           handleClick: (_view, _position, event) => {
-            const change = (event.target as HTMLElement).closest<HTMLElement>('[data-change]')?.dataset['change'];
+            const change = (event.target as HTMLElement).closest<HTMLElement>('[data-change]')?.dataset[
+              'change'
+            ];
             if (change !== undefined) this.changed.emit(Number(change));
             return false;
           },
@@ -78,7 +91,9 @@ export class Past {
     if (!view) return;
     const doc = Node.fromJSON(textSchema, later.content);
     const past = Node.fromJSON(textSchema, earlier.content);
-    const marks = this.marked() ? marksOf({ earlier: past, later: doc, changes: comparison.changes, people: this.people() }, this.at()) : null;
+    const marks = this.marked()
+      ? marksOf({ earlier: past, later: doc, changes: comparison.changes, people: this.people() }, this.at())
+      : null;
     view.updateState(EditorState.create({ doc }));
     view.setProps({ decorations: () => marks });
     requestAnimationFrame(() => this.tabs.set(marks ? this.place(comparison) : []));
@@ -96,7 +111,11 @@ export class Past {
       const people = [...new Set(change.credits.map((credit) => credit.person))];
       const before = tabs.at(-1);
       if (before && Math.abs(before.top - y) < 22) {
-        tabs[tabs.length - 1] = { ...before, people: [...new Set([...before.people, ...people])], at: before.at > last.at ? before.at : last.at };
+        tabs[tabs.length - 1] = {
+          ...before,
+          people: [...new Set([...before.people, ...people])],
+          at: before.at > last.at ? before.at : last.at,
+        };
       } else tabs.push({ change: change.id, top: y, people, at: last.at, label: shortTime(last.at) });
     }
     return tabs.map((tab) => ({ ...tab, label: shortTime(tab.at) }));

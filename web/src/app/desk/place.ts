@@ -14,7 +14,10 @@ const NOWHERE: Place = { scroll: 0, selection: null, range: null, folded: false,
 /** Where this window last was in a document. */
 export function recallPlace(document: string): Place {
   try {
-    return { ...NOWHERE, ...(JSON.parse(sessionStorage.getItem(`oxbow-desk-${document}`) ?? '{}') as Partial<Place>) };
+    return {
+      ...NOWHERE,
+      ...(JSON.parse(sessionStorage.getItem(`oxbow-desk-${document}`) ?? '{}') as Partial<Place>),
+    };
   } catch {
     return NOWHERE;
   }

@@ -22,7 +22,9 @@ export function presencePlugin(): Plugin<ReadonlyMap<string, Caret>> {
       apply(tr, carets) {
         const said = tr.getMeta(presenceKey) as { client: string; caret: Caret | null } | undefined;
         if (!tr.docChanged && !said) return carets;
-        const next = new Map([...carets].map(([client, caret]) => [client, { ...caret, head: tr.mapping.map(caret.head) }]));
+        const next = new Map(
+          [...carets].map(([client, caret]) => [client, { ...caret, head: tr.mapping.map(caret.head) }]),
+        );
         if (said?.caret) next.set(said.client, said.caret);
         else if (said) next.delete(said.client);
         return next;
@@ -34,7 +36,13 @@ export function presencePlugin(): Plugin<ReadonlyMap<string, Caret>> {
         const size = state.doc.content.size;
         return DecorationSet.create(
           state.doc,
-          carets.map((caret) => Decoration.widget(Math.min(caret.head, size), () => draw(caret), { key: `${caret.client} ${caret.person.id}`, side: 10, ignoreSelection: true })),
+          carets.map((caret) =>
+            Decoration.widget(Math.min(caret.head, size), () => draw(caret), {
+              key: `${caret.client} ${caret.person.id}`,
+              side: 10,
+              ignoreSelection: true,
+            }),
+          ),
         );
       },
     },

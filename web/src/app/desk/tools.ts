@@ -8,7 +8,17 @@ import { lift, setBlockType, toggleMark, wrapIn } from 'prosemirror-commands';
 import type { Attrs, MarkType, NodeType } from 'prosemirror-model';
 import { liftListItem, wrapInList } from 'prosemirror-schema-list';
 import type { Command, EditorState } from 'prosemirror-state';
-import { addColumnAfter, addRowAfter, deleteColumn, deleteRow, deleteTable, isInTable, mergeCells, splitCell, toggleHeaderRow } from 'prosemirror-tables';
+import {
+  addColumnAfter,
+  addRowAfter,
+  deleteColumn,
+  deleteRow,
+  deleteTable,
+  isInTable,
+  mergeCells,
+  splitCell,
+  toggleHeaderRow,
+} from 'prosemirror-tables';
 import type { EditorView } from 'prosemirror-view';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
@@ -27,7 +37,9 @@ function setMark(type: MarkType, attrs: Attrs): Command {
   return (state, dispatch) => {
     const { from, to, empty } = state.selection;
     if (empty) return false;
-    const held = state.doc.rangeHasMark(from, to, type) && type.isInSet(state.doc.resolve(from + 1).marks())?.eq(type.create(attrs));
+    const held =
+      state.doc.rangeHasMark(from, to, type) &&
+      type.isInSet(state.doc.resolve(from + 1).marks())?.eq(type.create(attrs));
     dispatch?.(held ? state.tr.removeMark(from, to, type) : state.tr.addMark(from, to, type.create(attrs)));
     return true;
   };
@@ -42,8 +54,18 @@ function insert(type: NodeType): Command {
 
 const insertTable: Command = (state, dispatch) => {
   const cell = (type: NodeType) => type.createAndFill();
-  const row = (type: NodeType) => nodes.table_row.create(null, [cell(type), cell(type), cell(type)].filter((one) => one !== null));
-  dispatch?.(state.tr.replaceSelectionWith(nodes.table.create(null, [row(nodes.table_header), row(nodes.table_cell), row(nodes.table_cell)])).scrollIntoView());
+  const row = (type: NodeType) =>
+    nodes.table_row.create(
+      null,
+      [cell(type), cell(type), cell(type)].filter((one) => one !== null),
+    );
+  dispatch?.(
+    state.tr
+      .replaceSelectionWith(
+        nodes.table.create(null, [row(nodes.table_header), row(nodes.table_cell), row(nodes.table_cell)]),
+      )
+      .scrollIntoView(),
+  );
   return true;
 };
 
@@ -69,7 +91,13 @@ const BLOCKS: Tool[] = [
   { label: 'Check list', icon: 'check', run: wrapInList(nodes.check_list) },
   { label: 'Quote', icon: 'quote', run: wrapIn(nodes.quote) },
   { label: 'Code', icon: 'code', run: setBlockType(nodes.code_block) },
-  { label: 'Out of this list or quote', run: (state, dispatch) => liftListItem(nodes.list_item)(state, dispatch) || liftListItem(nodes.check_item)(state, dispatch) || lift(state, dispatch) },
+  {
+    label: 'Out of this list or quote',
+    run: (state, dispatch) =>
+      liftListItem(nodes.list_item)(state, dispatch) ||
+      liftListItem(nodes.check_item)(state, dispatch) ||
+      lift(state, dispatch),
+  },
 ];
 
 const INSERTS: Tool[] = [
@@ -103,12 +131,20 @@ const MORE: Tool[] = [
 ];
 
 const LOOKS: Tool[] = [
-  ...INKS.map((ink): Tool => ({ label: `Highlight, ${ink}`, icon: 'highlight', run: setMark(marks.highlight, { ink }) })),
+  ...INKS.map((ink): Tool => ({
+    label: `Highlight, ${ink}`,
+    icon: 'highlight',
+    run: setMark(marks.highlight, { ink }),
+  })),
   ...TYPEFACES.map((face): Tool => ({ label: `Typeface, ${face}`, run: setMark(marks.typeface, { face }) })),
   ...SIZES.map((size): Tool => ({ label: `Size, ${size}`, run: setMark(marks.size, { size }) })),
 ];
 
-const ALIGN: Tool[] = ALIGNMENTS.map((value) => ({ label: `Align ${value}`, icon: { start: 'alignLeft', center: 'alignCenter', end: 'alignRight', justify: 'alignJustify' }[value], run: align(value) }));
+const ALIGN: Tool[] = ALIGNMENTS.map((value) => ({
+  label: `Align ${value}`,
+  icon: { start: 'alignLeft', center: 'alignCenter', end: 'alignRight', justify: 'alignJustify' }[value],
+  run: align(value),
+}));
 
 /** The writing tools: they stand beside the block in hand. */
 @Component({
@@ -117,7 +153,12 @@ const ALIGN: Tool[] = ALIGNMENTS.map((value) => ({ label: `Align ${value}`, icon
   templateUrl: './tools.html',
   styleUrl: './tools.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { '[style.top.px]': 'top()', role: 'toolbar', 'aria-label': 'Writing tools', 'aria-orientation': 'vertical' },
+  host: {
+    '[style.top.px]': 'top()',
+    role: 'toolbar',
+    'aria-label': 'Writing tools',
+    'aria-orientation': 'vertical',
+  },
 })
 export class Tools {
   readonly view = input.required<EditorView>();
@@ -141,7 +182,15 @@ export class Tools {
   protected readonly blockIcon = computed(() => {
     const { $from } = this.state().selection;
     for (let depth = $from.depth; depth > 0; depth--) {
-      const icon = { heading: 'heading', bullet_list: 'bullet', ordered_list: 'numbered', check_list: 'check', quote: 'quote', code_block: 'code', table: 'table' }[$from.node(depth).type.name];
+      const icon = {
+        heading: 'heading',
+        bullet_list: 'bullet',
+        ordered_list: 'numbered',
+        check_list: 'check',
+        quote: 'quote',
+        code_block: 'code',
+        table: 'table',
+      }[$from.node(depth).type.name];
       if (icon) return icon;
     }
     return 'paragraph';
@@ -171,7 +220,9 @@ export class Tools {
   protected isOn(tool: Tool): boolean {
     const { from, $from, to, empty } = this.state().selection;
     const type = tool.label === 'Bold' ? marks.bold : marks.italic;
-    return empty ? type.isInSet(this.state().storedMarks ?? $from.marks()) !== undefined : this.state().doc.rangeHasMark(from, to, type);
+    return empty
+      ? type.isInSet(this.state().storedMarks ?? $from.marks()) !== undefined
+      : this.state().doc.rangeHasMark(from, to, type);
   }
 
   protected startLink(): void {
@@ -187,7 +238,11 @@ export class Tools {
     const view = this.view();
     const { from, to } = view.state.selection;
     if (href && !isSafeLink(href)) return this.badLink.set(true);
-    view.dispatch(href ? view.state.tr.addMark(from, to, marks.link.create({ href })) : view.state.tr.removeMark(from, to, marks.link));
+    view.dispatch(
+      href
+        ? view.state.tr.addMark(from, to, marks.link.create({ href }))
+        : view.state.tr.removeMark(from, to, marks.link),
+    );
     this.linking.set(false);
     view.focus();
   }
@@ -198,7 +253,11 @@ export class Tools {
     try {
       const { hash } = await firstValueFrom(this.api.storeImage(this.document(), file));
       const view = this.view();
-      view.dispatch(view.state.tr.replaceSelectionWith(nodes.image.create({ hash, alt: file.name.replace(/\.\w+$/, '') })));
+      view.dispatch(
+        view.state.tr.replaceSelectionWith(
+          nodes.image.create({ hash, alt: file.name.replace(/\.\w+$/, '') }),
+        ),
+      );
     } catch (error) {
       this.live.said.next(saidOf(error));
     }

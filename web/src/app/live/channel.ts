@@ -1,6 +1,14 @@
 import type { Signal } from '@angular/core';
 import { Injectable, signal } from '@angular/core';
-import type { Accepted, Answer, ClientToServer, EditsMessage, Joined, PresenceMessage, ServerToClient } from '@oxbow/contract';
+import type {
+  Accepted,
+  Answer,
+  ClientToServer,
+  EditsMessage,
+  Joined,
+  PresenceMessage,
+  ServerToClient,
+} from '@oxbow/contract';
 import { Observable } from 'rxjs';
 import { io } from 'socket.io-client';
 import type { Socket } from 'socket.io-client';
@@ -32,7 +40,12 @@ export class LiveChannel {
 
   private get open(): Socket<ServerToClient, ClientToServer> {
     if (this.socket) return this.socket;
-    const socket: Socket<ServerToClient, ClientToServer> = io({ path: '/live', transports: ['websocket'], reconnectionDelay: 300, reconnectionDelayMax: 3000 });
+    const socket: Socket<ServerToClient, ClientToServer> = io({
+      path: '/live',
+      transports: ['websocket'],
+      reconnectionDelay: 300,
+      reconnectionDelayMax: 3000,
+    });
     socket.on('connect', () => this.up.set(true));
     socket.on('disconnect', () => this.up.set(false));
     this.socket = socket;
@@ -58,7 +71,11 @@ export class LiveChannel {
   }
 
   async join(document: string, since?: number): Promise<Joined> {
-    return answered(await this.open.timeout(PATIENCE).emitWithAck('join', since === undefined ? { document } : { document, since }));
+    return answered(
+      await this.open
+        .timeout(PATIENCE)
+        .emitWithAck('join', since === undefined ? { document } : { document, since }),
+    );
   }
 
   async send(message: EditsMessage): Promise<Accepted> {

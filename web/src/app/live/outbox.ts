@@ -19,7 +19,10 @@ interface Boxes extends DBSchema {
 export class Outbox {
   private readonly db: Promise<IDBPDatabase<Boxes>> = openDB<Boxes>('oxbow-tide', 1, {
     upgrade(db) {
-      db.createObjectStore('outbox', { keyPath: 'client' }).createIndex('document', ['person', 'message.document']);
+      db.createObjectStore('outbox', { keyPath: 'client' }).createIndex('document', [
+        'person',
+        'message.document',
+      ]);
     },
   });
 

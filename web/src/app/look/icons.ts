@@ -39,15 +39,51 @@ import upload from '@material-symbols/svg-400/outlined/upload_file.svg';
 
 /** Glyphs of our own for the core acts; the stock set is for everything else. */
 const own = {
-  restore: '<svg viewBox="0 0 24 24"><path d="M3 18.500h18v1.600H3zM5 15c1.500-6 6-9.500 11-8.200l-1.600-2.500 1.500-.9 3.300 5-5.300 2.700-.8-1.600 2.400-1.200C11.700 7.600 8.200 10.400 6.700 15.400z"/></svg>',
+  restore:
+    '<svg viewBox="0 0 24 24"><path d="M3 18.500h18v1.600H3zM5 15c1.500-6 6-9.500 11-8.200l-1.600-2.500 1.500-.9 3.300 5-5.300 2.700-.8-1.600 2.400-1.200C11.700 7.600 8.200 10.400 6.700 15.400z"/></svg>',
   keep: '<svg viewBox="0 0 24 24"><path d="M11.200 3h1.600v11h-1.600zM8 5.500h8V7H8zM3 18.500h18v1.600H3zM6 16c2-2 4-2 6 0s4 2 6 0v1.700c-2.200 1.600-4.200 1.600-6.300-.3-1.900-1.700-3.600-1.600-5.700.3z"/></svg>',
-  takeBack: '<svg viewBox="0 0 24 24"><path d="M3 18.500h18v1.600H3zM18.500 15c-1.500-6-6-9.500-11-8.200l1.600-2.500-1.500-.9-3.300 5 5.300 2.700.8-1.600-2.400-1.200c3.800-.7 7.300 2.100 8.800 7.100z"/></svg>',
-  oxbow: '<svg viewBox="0 0 30 22"><path d="M2 20h26" stroke="currentColor" stroke-width="2.200" stroke-linecap="round" fill="none"/><path d="M4 16.500C8 7 13 3.500 17.500 5.500c4.500 2.200 3.800 8.500-.7 8.300-3.300-.2-3.500-4.300-.3-4.800" stroke="var(--accent)" stroke-width="2.600" stroke-linecap="round" fill="none"/></svg>',
+  takeBack:
+    '<svg viewBox="0 0 24 24"><path d="M3 18.500h18v1.600H3zM18.500 15c-1.500-6-6-9.500-11-8.200l1.600-2.500-1.500-.9-3.300 5 5.300 2.700.8-1.600-2.400-1.200c3.800-.7 7.300 2.100 8.800 7.100z"/></svg>',
+  oxbow:
+    '<svg viewBox="0 0 30 22"><path d="M2 20h26" stroke="currentColor" stroke-width="2.200" stroke-linecap="round" fill="none"/><path d="M4 16.500C8 7 13 3.500 17.500 5.500c4.500 2.200 3.800 8.500-.7 8.300-3.300-.2-3.500-4.300-.3-4.800" stroke="var(--accent)" stroke-width="2.600" stroke-linecap="round" fill="none"/></svg>',
 };
 
 const stock = {
-  add, alignCenter, alignJustify, alignLeft, alignRight, bold, bullet, check, close, code, description, download, edit, folder, heading, highlight, image,
-  italic, link, more, numbered, pageBreak, paragraph, quote, redo, remove, rule, search, strike, sub, sup, table, underline, undo, upload,
+  add,
+  alignCenter,
+  alignJustify,
+  alignLeft,
+  alignRight,
+  bold,
+  bullet,
+  check,
+  close,
+  code,
+  description,
+  download,
+  edit,
+  folder,
+  heading,
+  highlight,
+  image,
+  italic,
+  link,
+  more,
+  numbered,
+  pageBreak,
+  paragraph,
+  quote,
+  redo,
+  remove,
+  rule,
+  search,
+  strike,
+  sub,
+  sup,
+  table,
+  underline,
+  undo,
+  upload,
 };
 
 /** Registers the icons the app uses, each drawn from its own small SVG. */
@@ -55,6 +91,7 @@ export function provideIcons() {
   return provideAppInitializer(() => {
     const registry = inject(MatIconRegistry);
     const sanitizer = inject(DomSanitizer);
-    for (const [name, svg] of Object.entries({ ...stock, ...own })) registry.addSvgIconLiteral(name, sanitizer.bypassSecurityTrustHtml(svg));
+    for (const [name, svg] of Object.entries({ ...stock, ...own }))
+      registry.addSvgIconLiteral(name, sanitizer.bypassSecurityTrustHtml(svg));
   });
 }

@@ -13,6 +13,8 @@ export const signedIn: CanActivateFn = (_route, state) => {
     .pipe(
       filter((status) => status !== 'unknown'),
       take(1),
-      map((status) => (status === 'in' ? true : router.createUrlTree(['/sign-in'], { queryParams: { then: state.url } }))),
+      map((status) =>
+        status === 'in' ? true : router.createUrlTree(['/sign-in'], { queryParams: { then: state.url } }),
+      ),
     );
 };

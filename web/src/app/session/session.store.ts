@@ -2,7 +2,15 @@ import { inject } from '@angular/core';
 import { Router } from '@angular/router';
 import type { Credentials, Person } from '@oxbow/contract';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
-import { createActionGroup, createFeature, createReducer, createSelector, emptyProps, on, props } from '@ngrx/store';
+import {
+  createActionGroup,
+  createFeature,
+  createReducer,
+  createSelector,
+  emptyProps,
+  on,
+  props,
+} from '@ngrx/store';
 import { catchError, exhaustMap, forkJoin, map, of, switchMap, tap } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 
@@ -34,12 +42,20 @@ export const session = createFeature({
   reducer: createReducer(
     initial,
     on(SessionEvents.signInAsked, (state): State => ({ ...state, status: 'asking', trouble: '' })),
-    on(SessionEvents.signInDone, (_state, { person, people }): State => ({ status: 'in', person, people, trouble: '' })),
+    on(SessionEvents.signInDone, (_state, { person, people }): State => ({
+      status: 'in',
+      person,
+      people,
+      trouble: '',
+    })),
     on(SessionEvents.signInFailed, (state, { why }): State => ({ ...state, status: 'out', trouble: why })),
     on(SessionEvents.nobodySignedIn, SessionEvents.signedOut, (): State => ({ ...initial, status: 'out' })),
   ),
   extraSelectors: ({ selectPeople }) => ({
-    selectPeopleById: createSelector(selectPeople, (people) => new Map(people.map((person) => [person.id, person]))),
+    selectPeopleById: createSelector(
+      selectPeople,
+      (people) => new Map(people.map((person) => [person.id, person])),
+    ),
   }),
 });
 
@@ -63,7 +79,9 @@ export const sessionEffects = {
         ofType(SessionEvents.signInAsked),
         exhaustMap(({ credentials, then }) =>
           api.signIn(credentials).pipe(
-            switchMap((person) => api.people().pipe(map((people) => SessionEvents.signInDone({ person, people, then })))),
+            switchMap((person) =>
+              api.people().pipe(map((people) => SessionEvents.signInDone({ person, people, then }))),
+            ),
             catchError((error: unknown) => of(SessionEvents.signInFailed({ why: saidOf(error) }))),
           ),
         ),

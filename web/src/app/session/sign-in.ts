@@ -29,7 +29,12 @@ export class SignIn {
   private readonly store = inject(Store);
   protected readonly trouble = this.store.selectSignal(session.selectTrouble);
   protected readonly status = this.store.selectSignal(session.selectStatus);
-  protected readonly people = toSignal(inject(Api).demoPeople().pipe(catchError(() => of<DemoPerson[]>([]))), { initialValue: null });
+  protected readonly people = toSignal(
+    inject(Api)
+      .demoPeople()
+      .pipe(catchError(() => of<DemoPerson[]>([]))),
+    { initialValue: null },
+  );
   protected readonly tried = signal(false);
   protected readonly form = new FormGroup({
     email: new FormControl('', { nonNullable: true, validators: [Validators.required, Validators.email] }),

@@ -10,9 +10,20 @@ const HALF = 16;
 @Component({
   selector: 'ox-gauge',
   template: `
-    <svg [attr.viewBox]="'0 0 ' + width + ' ' + 2 * half" aria-hidden="true" preserveAspectRatio="xMaxYMid meet">
+    <svg
+      [attr.viewBox]="'0 0 ' + width + ' ' + 2 * half"
+      aria-hidden="true"
+      preserveAspectRatio="xMaxYMid meet"
+    >
       @for (bar of bars(); track $index) {
-        <rect [attr.x]="bar.x" [attr.y]="bar.y" width="3.6" [attr.height]="bar.height" [attr.fill]="bar.colour" [attr.opacity]="bar.opacity" />
+        <rect
+          [attr.x]="bar.x"
+          [attr.y]="bar.y"
+          width="3.6"
+          [attr.height]="bar.height"
+          [attr.fill]="bar.colour"
+          [attr.opacity]="bar.opacity"
+        />
       }
       <line x1="0" [attr.x2]="width" [attr.y1]="half" [attr.y2]="half" />
     </svg>
@@ -31,7 +42,10 @@ export class Gauge {
     const scale = (words: number): number => Math.sqrt(Math.min(1, words / most)) * (HALF - 1);
     return this.gauge().flatMap((bar, i) => {
       const x = WIDTH - (this.gauge().length - i) * 5;
-      return [...stack(bar, 1, scale, x), ...stack(bar, 2, scale, x)].map(({ person, ...rest }) => ({ ...rest, colour: colourOf(this.people().get(person)?.colour ?? 0) }));
+      return [...stack(bar, 1, scale, x), ...stack(bar, 2, scale, x)].map(({ person, ...rest }) => ({
+        ...rest,
+        colour: colourOf(this.people().get(person)?.colour ?? 0),
+      }));
     });
   });
 }
@@ -49,6 +63,12 @@ function stack(bar: GaugeBar, side: 1 | 2, scale: (words: number) => number, x: 
     .map((share) => {
       const part = (share[side] / all) * height;
       from += part;
-      return { person: share[0], x, y: side === 1 ? HALF - from : HALF + from - part, height: part, opacity: side === 1 ? 1 : 0.45 };
+      return {
+        person: share[0],
+        x,
+        y: side === 1 ? HALF - from : HALF + from - part,
+        height: part,
+        opacity: side === 1 ? 1 : 0.45,
+      };
     });
 }

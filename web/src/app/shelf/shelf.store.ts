@@ -3,7 +3,15 @@ import type { Collection, DocumentPatch, DocumentSummary } from '@oxbow/contract
 import { createEntityAdapter } from '@ngrx/entity';
 import type { EntityState } from '@ngrx/entity';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
-import { createActionGroup, createFeature, createReducer, createSelector, emptyProps, on, props } from '@ngrx/store';
+import {
+  createActionGroup,
+  createFeature,
+  createReducer,
+  createSelector,
+  emptyProps,
+  on,
+  props,
+} from '@ngrx/store';
 import { catchError, concatMap, expand, EMPTY, forkJoin, map, mergeMap, of, reduce, switchMap } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { LiveChannel } from '../live/channel';
@@ -32,7 +40,9 @@ interface State extends EntityState<DocumentSummary> {
   readonly trouble: string;
 }
 
-const adapter = createEntityAdapter<DocumentSummary>({ sortComparer: (a, b) => b.changedAt.localeCompare(a.changedAt) });
+const adapter = createEntityAdapter<DocumentSummary>({
+  sortComparer: (a, b) => b.changedAt.localeCompare(a.changedAt),
+});
 const initial: State = adapter.getInitialState({ status: 'empty' as const, collections: [], trouble: '' });
 
 /** A collection with its documents, as the shelf shows them; `id` is null for documents in none. */
@@ -46,9 +56,18 @@ export const shelf = createFeature({
   name: 'shelf',
   reducer: createReducer(
     initial,
-    on(ShelfEvents.opened, (state): State => ({ ...state, status: state.status === 'ready' ? 'ready' : 'loading' })),
-    on(ShelfEvents.loaded, (state, { documents, collections }): State => adapter.setAll(documents, { ...state, status: 'ready', collections, trouble: '' })),
-    on(ShelfEvents.loadingFailed, (state, { why }): State => ({ ...state, status: state.status === 'ready' ? 'ready' : 'failed', trouble: why })),
+    on(ShelfEvents.opened, (state): State => ({
+      ...state,
+      status: state.status === 'ready' ? 'ready' : 'loading',
+    })),
+    on(ShelfEvents.loaded, (state, { documents, collections }): State =>
+      adapter.setAll(documents, { ...state, status: 'ready', collections, trouble: '' }),
+    ),
+    on(ShelfEvents.loadingFailed, (state, { why }): State => ({
+      ...state,
+      status: state.status === 'ready' ? 'ready' : 'failed',
+      trouble: why,
+    })),
     on(ShelfEvents.documentArrived, (state, { document }): State => adapter.upsertOne(document, state)),
     on(ShelfEvents.documentGone, (state, { id }): State => adapter.removeOne(id, state)),
     on(ShelfEvents.collectionArrived, (state, { collection }): State => ({
@@ -66,10 +85,13 @@ export const shelf = createFeature({
     return {
       selectDocuments,
       selectBoards: createSelector(selectDocuments, selectCollections, (documents, collections): Board[] => {
-        const within = (id: string | null): DocumentSummary[] => documents.filter((document) => document.collection === id);
+        const within = (id: string | null): DocumentSummary[] =>
+          documents.filter((document) => document.collection === id);
         const boards: Board[] = collections.map(({ id, name }) => ({ id, name, documents: within(id) }));
         const loose = within(null);
-        return loose.length > 0 ? [...boards, { id: null, name: 'In no collection', documents: loose }] : boards;
+        return loose.length > 0
+          ? [...boards, { id: null, name: 'In no collection', documents: loose }]
+          : boards;
       }),
     };
   },
@@ -84,7 +106,10 @@ export const shelfEffects = {
           forkJoin({
             documents: api.documents().pipe(
               expand((page) => (page.next ? api.documents(page.next) : EMPTY)),
-              reduce<{ items: DocumentSummary[] }, DocumentSummary[]>((all, page) => [...all, ...page.items], []),
+              reduce<{ items: DocumentSummary[] }, DocumentSummary[]>(
+                (all, page) => [...all, ...page.items],
+                [],
+              ),
             ),
             collections: api.collections(),
           }).pipe(
@@ -100,12 +125,20 @@ export const shelfEffects = {
       actions.pipe(
         ofType(SessionEvents.signInDone),
         switchMap(() => channel.on('shelf')),
-        map(({ document }) => (document === undefined ? ShelfEvents.opened() : ShelfEvents.documentChangedElsewhere({ id: document }))),
+        map(({ document }) =>
+          document === undefined
+            ? ShelfEvents.opened()
+            : ShelfEvents.documentChangedElsewhere({ id: document }),
+        ),
       ),
     { functional: true },
   ),
   hangUp: createEffect(
-    (actions = inject(Actions), channel = inject(LiveChannel)) => actions.pipe(ofType(SessionEvents.signedOut), map(() => channel.close())),
+    (actions = inject(Actions), channel = inject(LiveChannel)) =>
+      actions.pipe(
+        ofType(SessionEvents.signedOut),
+        map(() => channel.close()),
+      ),
     { functional: true, dispatch: false },
   ),
   refresh: createEffect(

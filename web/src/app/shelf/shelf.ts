@@ -1,4 +1,12 @@
-import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, signal, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  ElementRef,
+  computed,
+  inject,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { FormControl, FormsModule, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
@@ -20,7 +28,18 @@ import { ShelfEvents, shelf } from './shelf.store';
 /** All documents under their collections. */
 @Component({
   selector: 'ox-shelf',
-  imports: [FormsModule, Gauge, MatButtonModule, MatFormFieldModule, MatIconModule, MatInputModule, MatMenuModule, MatProgressBarModule, ReactiveFormsModule, RouterLink],
+  imports: [
+    FormsModule,
+    Gauge,
+    MatButtonModule,
+    MatFormFieldModule,
+    MatIconModule,
+    MatInputModule,
+    MatMenuModule,
+    MatProgressBarModule,
+    ReactiveFormsModule,
+    RouterLink,
+  ],
   templateUrl: './shelf.html',
   styleUrl: './shelf.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -63,7 +82,9 @@ export class Shelf {
   }
 
   protected who(document: DocumentSummary): string {
-    return document.changedBy === this.me()?.id ? 'you' : (this.people().get(document.changedBy)?.name ?? 'somebody');
+    return document.changedBy === this.me()?.id
+      ? 'you'
+      : (this.people().get(document.changedBy)?.name ?? 'somebody');
   }
 
   protected again(): void {
@@ -87,8 +108,14 @@ export class Shelf {
     const name = this.name.value.trim();
     this.naming.set(null);
     if (!name || naming === null) return;
-    if (naming === 'document') await this.during('Making the document', async () => this.enter(await firstValueFrom(this.api.createDocument(name, null))));
-    else this.store.dispatch(ShelfEvents.collectionAsked({ name, id: naming === 'collection' ? null : naming.collection }));
+    if (naming === 'document')
+      await this.during('Making the document', async () =>
+        this.enter(await firstValueFrom(this.api.createDocument(name, null))),
+      );
+    else
+      this.store.dispatch(
+        ShelfEvents.collectionAsked({ name, id: naming === 'collection' ? null : naming.collection }),
+      );
   }
 
   protected move(document: DocumentSummary, collection: string | null): void {
@@ -131,12 +158,18 @@ export class Shelf {
 
   private async take(file: File, document: DocumentSummary | null): Promise<void> {
     if (!document) {
-      await this.during(`Bringing in ${file.name}`, async () => this.enter(await firstValueFrom(this.api.importDocument(file))));
+      await this.during(`Bringing in ${file.name}`, async () =>
+        this.enter(await firstValueFrom(this.api.importDocument(file))),
+      );
       return;
     }
     await this.during(`Filing ${file.name} in ${document.title}`, async () => {
-      const { seq } = await firstValueFrom(this.api.fileVersion(document.id, file, `From the file ${file.name}`));
-      await this.router.navigate(['/documents', document.id], { queryParams: { earlier: seq - 1, later: seq } });
+      const { seq } = await firstValueFrom(
+        this.api.fileVersion(document.id, file, `From the file ${file.name}`),
+      );
+      await this.router.navigate(['/documents', document.id], {
+        queryParams: { earlier: seq - 1, later: seq },
+      });
     });
   }
 

@@ -92,7 +92,9 @@ export function layOut(traces: readonly Trace[], range: Range, width: number): L
 
 /** The gaps worth a break in the line: the longest ones, as many as stay readable. */
 function foldedGaps(groups: readonly Sitting[], grain: number, width: number): Set<number> {
-  const gaps = groups.slice(1).map((sitting, i) => ({ at: i + 1, gap: sitting.from - (groups[i] as Sitting).to }));
+  const gaps = groups
+    .slice(1)
+    .map((sitting, i) => ({ at: i + 1, gap: sitting.from - (groups[i] as Sitting).to }));
   const sorted = [...gaps].sort((a, b) => b.gap - a.gap);
   const usual = sorted[Math.floor(sorted.length / 2)]?.gap ?? 0;
   const worth = sorted.filter(({ gap }) => gap > Math.max(4 * usual, 6 * grain, 10 * MINUTE));
@@ -143,7 +145,10 @@ export function placeOf(layout: Layout, seq: number): number {
 export function momentAt(layout: Layout, x: number): number | null {
   const first = layout.bars[0];
   if (!first) return null;
-  const stops = [{ at: first.x, seq: first.sitting.first - 1 }, ...layout.bars.map((bar) => ({ at: bar.x + bar.width, seq: bar.sitting.last }))];
+  const stops = [
+    { at: first.x, seq: first.sitting.first - 1 },
+    ...layout.bars.map((bar) => ({ at: bar.x + bar.width, seq: bar.sitting.last })),
+  ];
   return stops.reduce((best, stop) => (Math.abs(stop.at - x) < Math.abs(best.at - x) ? stop : best)).seq;
 }
 
@@ -160,6 +165,6 @@ export function zoomed(range: Range, factor: number, around: number, head: numbe
   const length = Math.max(4, Math.round((range.last - range.first + 1) * factor));
   if (length >= head) return { first: 1, last: head };
   const share = (around - range.first) / Math.max(1, range.last - range.first);
-  const first = Math.max(1, Math.min(head - length + 1, Math.round(around - share * length)));
+  const first = Math.max(1, Math.min(head - length + 1, Math.round(around - share * (length - 1))));
   return { first, last: first + length - 1 };
 }

