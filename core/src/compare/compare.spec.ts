@@ -99,6 +99,7 @@ describe('compare', () => {
     expect(marks(doc(p('the tide is law')), doc(p('the tide is low')))).toEqual(['replaced: law > low']);
     expect(marks(doc(p('two sacks')), doc(p('three large sacks')))).toEqual(['replaced: two > three large']);
     expect(marks(doc(p('a'), p('b')), doc(p('a'), p('new here'), p('b')))).toEqual(['added:  > new here']);
+    expect(marks(doc(p('all of it')), doc(p()))).toEqual(['removed: all of it > ']);
     expect(marks(doc(h(1, 'Race')), doc(h(2, 'Race')))).toEqual(['form: Race > Race']);
     expect(marks(doc(p('so bold')), doc(p('so ', bold('bold'))))).toEqual(['form: bold > bold']);
     expect(marks(doc(p('half')), doc(p(bold('ha'), 'lf')))).toEqual(['form: ha > ha']);

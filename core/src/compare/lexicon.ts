@@ -1,6 +1,9 @@
 import type { Node } from 'prosemirror-model';
 import { inlineText, isWord, segments } from '../content/index.js';
 
+/** A text block that was emptied, or filled, is likely the same one, where nothing is more alike. */
+const EMPTIED = 0.3;
+
 /**
  * Turns content into integers once per comparison: equal numbers mean equal content, so everything after compares
  * integers. `block` numbers whole nodes with form, `piece` numbers words, spaces, signs and leaves without form.
@@ -54,6 +57,7 @@ export class Lexicon {
     const [one, other] = [this.words(a), this.words(b)];
     const all = one.length + other.length;
     if (all === 0) return a.isTextblock === b.isTextblock ? 0.5 : 0;
+    if ((one.length === 0 || other.length === 0) && a.isTextblock && b.isTextblock) return EMPTIED;
     let common = 0;
     for (let i = 0, j = 0; i < one.length && j < other.length;) {
       const step = (one[i] as number) - (other[j] as number);

@@ -112,6 +112,21 @@ describe('the live channel', () => {
     expect(await text()).toBe('tide');
   });
 
+  it('answers 20,000 nested nodes with a problem, and stays up', async () => {
+    const { socket } = await join(ines);
+    const nested = `${'{"type":"quote","content":['.repeat(20_000)}{"type":"paragraph"}${']}'.repeat(20_000)}`;
+    const step = `{"stepType":"replace","from":0,"to":0,"slice":{"content":[${nested}]}}`;
+    const message = `{"document":"${id}","client":"client-a","base":0,"edits":[{"counter":1,"writtenAt":0,"sources":[],"cause":{"kind":"writing"},"steps":[${step}]}]}`;
+    const answer = new Promise<string>((resolve) => {
+      socket.io.engine.on('packet', ({ data }) => {
+        if (String(data).startsWith('399')) resolve(String(data));
+      });
+    });
+    socket.io.engine.send(`299["edits",${message}]`);
+    expect(await answer).toContain('nested too deeply');
+    expect(await text()).toBe('');
+  });
+
   it('takes a source that is what it says, and credits its first writer', async () => {
     const [a, b] = [await join(ines), await join(tobias)];
     await propose(a.socket, 'client-a', 0, edit(1, typing(1, 'tide')));

@@ -27,7 +27,7 @@ import { catchError, combineLatest, firstValueFrom, map, of, switchMap } from 'r
 import { Api, saidOf } from '../api/api';
 import { LiveChannel } from '../live/channel';
 import { session } from '../session/session.store';
-import { shelf } from '../shelf/shelf.store';
+import { ShelfEvents, shelf } from '../shelf/shelf.store';
 import type { Range } from '../tideline/layout';
 import { placeOf } from '../tideline/layout';
 import type { Pick } from '../tideline/tideline';
@@ -52,7 +52,7 @@ interface Word {
 }
 
 const SITTING = 10 * 60_000;
-const CARD = 460;
+const CARD = 520;
 
 /** A document open: the page in the middle, its history along the bottom. */
 @Component({
@@ -177,6 +177,7 @@ export class Desk {
 
   constructor() {
     const channel = inject(LiveChannel);
+    if (this.collections().length === 0) this.store.dispatch(ShelfEvents.opened());
     effect(() => untracked(() => this.begin(this.id())));
     this.live.edits.pipe(takeUntilDestroyed()).subscribe((edits) => this.heard(edits));
     this.live.said.pipe(takeUntilDestroyed()).subscribe((text) => this.say({ text }));

@@ -56,7 +56,7 @@ export class Past {
     effect(() => this.draw());
     effect(() => {
       const at = this.at();
-      if (at !== null && this.view()) queueMicrotask(() => this.reveal(at));
+      if (this.look() && at !== null && this.view()) requestAnimationFrame(() => this.reveal(at));
     });
     effect((onCleanup) => {
       const view = this.view();
