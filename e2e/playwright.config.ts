@@ -10,6 +10,7 @@ export default defineConfig({
   timeout: 60_000,
   expect: { timeout: 10_000 },
   workers: 1,
+  retries: process.env['CI'] ? 2 : 0,
   reporter: 'line',
   use: {
     viewport: { width: 1280, height: 800 },

@@ -37,7 +37,7 @@ const karma = (output) => {
   return { passed: Number(all) - failed, failed };
 };
 const playwright = (output) => ({
-  passed: Number(/(\d+) passed/.exec(output)?.[1] ?? 0),
+  passed: Number(/(\d+) passed/.exec(output)?.[1] ?? 0) + Number(/(\d+) flaky/.exec(output)?.[1] ?? 0),
   failed: Number(/(\d+) failed/.exec(output)?.[1] ?? 0),
 });
 

@@ -8,7 +8,7 @@ module.exports = (config) =>
     frameworks: ['jasmine'],
     plugins: [require('karma-jasmine'), require('karma-chrome-launcher')],
     client: { jasmine: { random: false, timeoutInterval: 180000 } },
-    reporters: ['progress'],
+    reporters: ['dots'],
     browsers: ['Headless'],
     customLaunchers: {
       Headless: {

@@ -39,6 +39,7 @@ test('a file becomes a document, another its next version, and both can be copie
 
 test('a file that cannot be read is said to be so, and nothing is made of it', async ({ browser, oxbow }) => {
   const page = await oxbow.as(browser, 'Hanneke Voss');
+  await expect(page.getByRole('link', { name: 'Boat-day briefing', exact: true })).toBeVisible();
   const count = await page.locator('ul li').count();
   const chooser = page.waitForEvent('filechooser');
   await page.getByRole('button', { name: 'Bring in a file' }).click();

@@ -1,5 +1,6 @@
 import type { Match } from '../history/index.js';
 import type { Comparison } from './compare.js';
+import type { Difference } from './union.js';
 import { walk } from './union.js';
 
 /** What both documents of a comparison share, as stretches of positions in order: what `compileSteps` leaves untouched. */
@@ -21,6 +22,7 @@ export function matchesOf({ union, earlier, later }: Comparison): Match[] {
   walk(union, -1, -1, (part, a, b) => {
     flush(a, b);
     if (part.kind === 'keep') add(a, b, part.node.nodeSize);
+    if (part.kind === 'difference') for (const end of sharedEnds(part)) add(a + end.a, b + end.b, end.length);
     if (part.kind !== 'pair' || part.earlier === earlier) return;
     if (part.earlier.isLeaf) add(a, b, part.earlier.nodeSize);
     else {
@@ -30,4 +32,29 @@ export function matchesOf({ union, earlier, later }: Comparison): Match[] {
   });
   flush(Infinity, Infinity);
   return out;
+}
+
+/**
+ * Letters that a replaced word shares with what replaces it, at either end. A reader is shown whole words, but steps need
+ * not touch letters that stay, and what somebody types beside them survives.
+ */
+function sharedEnds({ earlier, later }: Difference): Match[] {
+  if (![...earlier, ...later].every((node) => node.isText)) return [];
+  const [a, b] = [earlier.map((node) => node.text).join(''), later.map((node) => node.text).join('')];
+  const most = Math.min(a.length, b.length);
+  let head = 0;
+  while (head < most && a[head] === b[head]) head++;
+  if (isLead(a, head - 1)) head--;
+  let tail = 0;
+  while (tail < most - head && a[a.length - 1 - tail] === b[b.length - 1 - tail]) tail++;
+  if (isLead(a, a.length - tail - 1)) tail--;
+  return [
+    { a: 0, b: 0, length: head },
+    { a: a.length - tail, b: b.length - tail, length: tail },
+  ].filter((end) => end.length > 0);
+}
+
+/** Whether the unit at an index is the first half of a surrogate pair. */
+function isLead(text: string, index: number): boolean {
+  return /[\ud800-\udbff]/.test(text.charAt(index));
 }

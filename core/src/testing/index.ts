@@ -1,4 +1,3 @@
-export { FUZZ } from './budget.js';
 export * as build from './build.js';
 export { Random } from './random.js';
 export { change, tokensOfEdits, writeHistory } from './writers.js';

@@ -274,8 +274,9 @@ export class LiveDocument {
 
   private keep(): void {
     const person = this.me()?.id;
-    if (!this.writer || !person) return;
+    if (!this.writer) return;
     this.held.set(this.writer.waiting.length);
+    if (!person) return;
     this.outbox
       .keep({ client: this.client, person, message: this.message(this.writer.unsent()) })
       .catch(() => this.said.next('This browser does not let anything be kept on the device.'));

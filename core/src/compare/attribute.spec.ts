@@ -1,0 +1,55 @@
+import * as fc from 'fast-check';
+import type { Node } from 'prosemirror-model';
+import { tokensOf } from '../content/index.js';
+import { FUZZ } from '../testing/budget.js';
+import { Random } from '../testing/random.js';
+import { writeHistory } from '../testing/writers.js';
+import { creditChanges } from './attribute.js';
+import { totalsOf } from './changes.js';
+import { compare } from './compare.js';
+
+const characters = (doc: Node, from: number, to: number): string[] =>
+  tokensOf(doc.content)
+    .slice(from, to)
+    .flatMap((token) => (token.kind === 'unit' ? [token.unit] : []));
+
+describe('who changed what', () => {
+  it('is right for every character added or removed between any two moments', () => {
+    fc.assert(
+      fc.property(fc.integer(), (seed) => {
+        const random = new Random(seed);
+        const { docs, edits, provenance, wrote } = writeHistory(random, 30, { undo: false });
+        const earlier = random.between(0, 15);
+        const later = random.between(earlier, 30);
+        const [before, after] = [docs[earlier] as Node, docs[later] as Node];
+        const { changes } = compare(before, after);
+        const present = docs.map((doc) => new Set(characters(doc, 0, doc.content.size)));
+        for (const [i, credits] of creditChanges(changes, provenance, earlier, later).entries()) {
+          if (changes[i]?.kind === 'form') continue;
+          for (const credit of credits) {
+            const author = edits[credit.seq - 1]?.author;
+            const texts = characters(credit.side === 'later' ? after : before, credit.from, credit.to);
+            for (const character of texts) {
+              if (credit.side === 'later') expect(author).toBe(wrote.get(character));
+              else expect(present[credit.seq]?.has(character)).toBe(false);
+            }
+          }
+        }
+      }),
+      { numRuns: 200 * FUZZ },
+    );
+  });
+
+  it('credits every word that a comparison finds added', () => {
+    const { docs, provenance } = writeHistory(new Random(4), 40, { undo: false, structure: false });
+    const { changes } = compare(docs[0] as Node, docs[40] as Node);
+    const credits = creditChanges(changes, provenance, 0, 40);
+    for (const change of changes) {
+      const covered = (credits[change.id] ?? [])
+        .filter((credit) => credit.side === 'later')
+        .reduce((sum, credit) => sum + credit.to - credit.from, 0);
+      if (change.kind === 'added') expect(covered).toBe(change.place.later.to - change.place.later.from);
+    }
+    expect(totalsOf(changes).wordsAdded).toBeGreaterThan(0);
+  });
+});

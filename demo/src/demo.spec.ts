@@ -1,0 +1,67 @@
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { plainText } from '@oxbow/core/content';
+import { createApp } from '@oxbow/server';
+import type { App } from '@oxbow/server';
+import { PEOPLE, makeDemo } from './index.js';
+
+const now = Date.UTC(2026, 10, 24, 12);
+
+describe('the demo', () => {
+  let apps: { app: App; folder: string }[] = [];
+
+  async function make(): Promise<App> {
+    const folder = await mkdtemp(join(tmpdir(), 'oxbow-demo-'));
+    const app = await createApp({ folder });
+    apps.push({ app, folder });
+    expect(await makeDemo(app, now, 0.05)).toBe(true);
+    return app;
+  }
+  afterEach(async () => {
+    for (const { app, folder } of apps) {
+      await app.close();
+      await rm(folder, { recursive: true, force: true });
+    }
+    apps = [];
+  });
+
+  async function texts(app: App): Promise<string[]> {
+    const rows = await app.database.models.documents.findAll({ order: [['key', 'ASC']], raw: true });
+    return Promise.all(
+      rows.map(
+        async ({ key, title }) => `${title}\n${plainText((await app.documents.rooms.get(key)).head.doc)}`,
+      ),
+    );
+  }
+
+  it('is the same every time, and not made twice', async () => {
+    const [one, other] = [await make(), await make()];
+    expect(await texts(one)).toEqual(await texts(other));
+    expect(await makeDemo(one, now, 0.05)).toBe(false);
+  });
+
+  it('is a year of true editing: it replays from the log, in order of time, by several people', async () => {
+    const app = await make();
+    expect(app.people.all.length).toBe(PEOPLE.length);
+    const rows = await app.database.models.documents.findAll({ raw: true });
+    expect(rows.length).toBe(6);
+    for (const { key, seq } of rows) {
+      const edits = await app.documents.rooms.moments.log.between(key, 0, seq);
+      const times = edits.map((edit) => Number(edit.acceptedAt));
+      expect(times).toEqual([...times].sort((a, b) => a - b));
+      expect(times.at(-1)).toBeLessThanOrEqual(now);
+      const { doc, provenance } = await app.documents.rooms.moments.load(key, seq);
+      expect(doc.eq((await app.documents.rooms.get(key)).head.doc)).toBe(true);
+      expect(provenance.runs.alive).toBe(doc.content.size);
+    }
+    const guide = rows.find((row) => row.title === 'Walking the Withy tide mill');
+    const edits = await app.documents.rooms.moments.log.between(guide?.key ?? 0, 0, guide?.seq ?? 0);
+    expect(now - Number(edits[0]?.acceptedAt)).toBeGreaterThan(365 * 24 * 3600_000);
+    const causes = edits.flatMap((edit) =>
+      edit.cause ? [(JSON.parse(edit.cause) as { kind: string }).kind] : [],
+    );
+    expect(causes).toContain('restore');
+    expect(causes).toContain('title');
+  });
+});

@@ -1,0 +1,63 @@
+import { TestBed } from '@angular/core/testing';
+import type { EditsMessage } from '@oxbow/contract';
+import type { Kept } from './outbox';
+import { Outbox } from './outbox';
+
+const message = (document: string, ...counters: number[]): EditsMessage => ({
+  document,
+  client: 'window-a',
+  base: 3,
+  edits: counters.map((counter) => ({
+    counter,
+    steps: [],
+    sources: [],
+    writtenAt: 0,
+    cause: { kind: 'writing' },
+  })),
+});
+const kept = (client: string, person: string, document: string, ...counters: number[]): Kept => ({
+  client,
+  person,
+  message: message(document, ...counters),
+});
+
+describe('the outbox', () => {
+  let outbox: Outbox;
+  const clients: string[] = [];
+  const keep = async (one: Kept): Promise<void> => {
+    clients.push(one.client);
+    await outbox.keep(one);
+  };
+
+  beforeEach(() => (outbox = TestBed.inject(Outbox)));
+  afterEach(async () => {
+    for (const client of clients.splice(0)) await outbox.clear(client);
+  });
+
+  it('finds again what a window that is gone left behind, for the same person and document only', async () => {
+    await keep(kept('window-a', 'ines', 'guide', 1, 2));
+    await keep(kept('window-b', 'tobias', 'guide', 1));
+    await keep(kept('window-c', 'ines', 'rota', 1));
+    expect((await outbox.stranded('ines', 'guide')).map((one) => one.client)).toEqual(['window-a']);
+  });
+
+  it('leaves alone what a living window is about to send', async () => {
+    await keep(kept('window-d', 'ines', 'guide', 1));
+    const release = outbox.claim('window-d');
+    await new Promise((resolve) => setTimeout(resolve, 50));
+    expect(await outbox.stranded('ines', 'guide')).toEqual([]);
+    release();
+    await new Promise((resolve) => setTimeout(resolve, 50));
+    expect((await outbox.stranded('ines', 'guide')).length).toBe(1);
+  });
+
+  it('keeps the newest state of a window, and nothing once all is acknowledged', async () => {
+    await keep(kept('window-e', 'ines', 'guide', 1, 2));
+    await keep(kept('window-e', 'ines', 'guide', 2));
+    expect((await outbox.stranded('ines', 'guide'))[0]?.message.edits.map((edit) => edit.counter)).toEqual([
+      2,
+    ]);
+    await keep(kept('window-e', 'ines', 'guide'));
+    expect(await outbox.stranded('ines', 'guide')).toEqual([]);
+  });
+});
