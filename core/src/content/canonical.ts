@@ -1,5 +1,7 @@
 import type { Node } from 'prosemirror-model';
 
+/** Text that is canonical at first sight: no controls, and below the first combining mark, or general punctuation. */
+const PLAIN = /^[ -~\u00a0-\u02ff\u2010-\u2027\u2030-\u205e]*$/;
 /** Control characters but for tab and line ends, the byte order mark, and interlinear annotation signs. */
 const CONTROLS = /(?![\t\n\r\u2028])[\p{Cc}\ufeff\ufff9-\ufffb]/gu;
 
@@ -8,6 +10,7 @@ const CONTROLS = /(?![\t\n\r\u2028])[\p{Cc}\ufeff\ufff9-\ufffb]/gu;
  * Source: Unicode Standard Annex #15 (Normalization Forms).
  */
 export function canonicalText(text: string, code: boolean): string {
+  if (PLAIN.test(text)) return text;
   const lines = text
     .normalize('NFC')
     .replace(CONTROLS, '')

@@ -20,7 +20,7 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Title } from '@angular/platform-browser';
 import { Router, RouterLink } from '@angular/router';
-import type { DocumentSummary, Person, Version, WireEdit } from '@oxbow/contract';
+import type { DocumentSummary, Version, WireEdit } from '@oxbow/contract';
 import { sittings } from '@oxbow/core/history';
 import { Store } from '@ngrx/store';
 import { catchError, combineLatest, firstValueFrom, map, of, switchMap } from 'rxjs';
@@ -32,6 +32,7 @@ import type { Range } from '../tideline/layout';
 import { placeOf } from '../tideline/layout';
 import type { Pick } from '../tideline/tideline';
 import { Tideline } from '../tideline/tideline';
+import { DeskActs } from './acts';
 import { Editor } from './editor';
 import { DeskHistory } from './history';
 import { writingPlugins } from './keys';
@@ -44,12 +45,8 @@ import type { Look } from './past';
 import { Past } from './past';
 import { keepPlace, recallPlace } from './place';
 import { presencePlugin } from './presence';
-
-/** A quiet word to whoever has the document open, with something that can be done about it. */
-interface Word {
-  readonly text: string;
-  readonly act?: { readonly label: string; readonly run: () => void };
-}
+import type { Word } from './words';
+import { Words } from './words';
 
 const SITTING = 10 * 60_000;
 const CARD = 520;
@@ -71,7 +68,7 @@ const CARD = 520;
     RouterLink,
     Tideline,
   ],
-  providers: [LiveDocument, DeskHistory],
+  providers: [LiveDocument, DeskHistory, DeskActs, Words],
   templateUrl: './desk.html',
   styleUrl: './desk.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -92,6 +89,8 @@ export class Desk {
   private readonly store = inject(Store);
   protected readonly live = inject(LiveDocument);
   protected readonly log = inject(DeskHistory);
+  protected readonly words = inject(Words);
+  protected readonly acts = inject(DeskActs);
   private readonly stage = viewChild<ElementRef<HTMLElement>>('stage');
   private readonly tideline = viewChild(Tideline);
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
@@ -113,14 +112,14 @@ export class Desk {
   protected readonly range = computed<Range>(
     () => this.wanted() ?? { first: 1, last: Math.max(1, this.log.head()) },
   );
-  protected readonly here = signal<ReadonlyMap<string, Person>>(new Map());
-  protected readonly hereNow = computed(() => [
-    ...new Map([...this.here().values()].map((person) => [person.id, person])).values(),
-  ]);
+  protected readonly hereNow = computed(() => {
+    const me = this.live.start() ? [this.me()?.id ?? ''] : [];
+    const ids = new Set([...me, ...[...this.live.others().values()].map((presence) => presence.person)]);
+    return [...ids].flatMap((id) => this.people().get(id) ?? []);
+  });
   protected readonly folded = signal(false);
   protected readonly showLog = signal(false);
   protected readonly marked = signal(true);
-  protected readonly words = signal<readonly Word[]>([]);
   protected readonly looking = signal<'idle' | 'busy'>('idle');
   protected readonly lookTrouble = signal('');
   protected readonly look = toSignal(
@@ -160,7 +159,6 @@ export class Desk {
     source: this.look,
     computation: () => null,
   });
-  protected readonly restoring = signal(false);
   protected readonly keeping = signal(false);
   protected readonly comment = new FormControl('', { nonNullable: true });
   protected readonly major = new FormControl(false, { nonNullable: true });
@@ -180,7 +178,7 @@ export class Desk {
     if (this.collections().length === 0) this.store.dispatch(ShelfEvents.opened());
     effect(() => untracked(() => this.begin(this.id())));
     this.live.edits.pipe(takeUntilDestroyed()).subscribe((edits) => this.heard(edits));
-    this.live.said.pipe(takeUntilDestroyed()).subscribe((text) => this.say({ text }));
+    this.live.said.pipe(takeUntilDestroyed()).subscribe((text) => this.words.say(text));
     channel
       .on('version')
       .pipe(takeUntilDestroyed())
@@ -189,32 +187,12 @@ export class Desk {
       .on('shelf')
       .pipe(takeUntilDestroyed())
       .subscribe(({ document }) => document === this.id() && void this.describe());
-    channel
-      .on('presence')
-      .pipe(takeUntilDestroyed())
-      .subscribe(({ document, client, person: id }) => {
-        const person = this.people().get(id);
-        if (document === this.id() && person)
-          this.here.update((here) => new Map([...here, [client, person]]));
-      });
-    channel
-      .on('left')
-      .pipe(takeUntilDestroyed())
-      .subscribe(({ document, client }) => {
-        if (document === this.id())
-          this.here.update((here) => new Map([...here].filter(([one]) => one !== client)));
-      });
     effect(() => {
       const document = this.document();
       if (document) this.pageTitle.setTitle(`${document.title} · Oxbow Tide`);
     });
     effect(() => {
-      const start = this.live.start();
-      const me = untracked(this.me);
-      if (start && me) {
-        untracked(() => this.here.update((here) => new Map([...here, [this.live.client, me]])));
-        setTimeout(() => this.backToPlace());
-      }
+      if (this.live.start()) setTimeout(() => this.backToPlace());
     });
     effect(() => {
       if (this.history() === 'last' && this.log.head() > 0) untracked(() => this.openLastSitting());
@@ -256,27 +234,18 @@ export class Desk {
         run: () => this.go({ earlier: edit.seq - 1, later: edit.seq }),
       };
       if (edit.author === this.me()?.id) continue;
-      if (edit.cause.kind === 'restore')
-        this.say({
-          text: `${name} brought back ${edit.cause.number === undefined ? 'an earlier moment' : `version ${edit.cause.number}`}.`,
-          act: look,
-        });
-      if (edit.cause.kind === 'takeBack') this.say({ text: `${name} took a change back.`, act: look });
+      if (edit.cause.kind === 'restore') {
+        const what = edit.cause.number === undefined ? 'an earlier moment' : `version ${edit.cause.number}`;
+        this.words.say(`${name} brought back ${what}.`, look);
+      }
+      if (edit.cause.kind === 'takeBack') this.words.say(`${name} took a change back.`, look);
       if (edit.cause.kind === 'filing')
-        this.say({ text: `${name} filed ${edit.cause.file} as the next version.`, act: look });
+        this.words.say(`${name} filed ${edit.cause.file} as the next version.`, look);
     }
   }
 
-  private say(word: Word): void {
-    this.words.update((words) => [...words.slice(-2), word]);
-  }
-
-  protected hush(word: Word): void {
-    this.words.update((words) => words.filter((one) => one !== word));
-  }
-
   protected actOn(word: Word): void {
-    this.hush(word);
+    this.words.hush(word);
     word.act?.run();
   }
 
@@ -332,75 +301,30 @@ export class Desk {
     const count = this.look()?.comparison.changes.length ?? 0;
     if (count === 0) return;
     const next = (this.at() ?? -1) + direction;
-    if (next < 0 || next >= count)
-      this.say({
-        text:
-          direction === 1
-            ? 'That was the last change; beginning again at the first.'
-            : 'That was the first change; going on from the last.',
-      });
+    if (next < 0 || next >= count) {
+      this.words.say(
+        direction === 1
+          ? 'That was the last change; beginning again at the first.'
+          : 'That was the first change; going on from the last.',
+      );
+    }
     this.at.set((next + count) % count);
   }
 
   protected async askPreview(): Promise<void> {
     const look = this.look();
-    if (!look) return;
-    try {
-      const comparison = await firstValueFrom(this.api.compare(this.id(), look.later.seq, this.log.head()));
-      const { wordsAdded, wordsRemoved } = comparison.totals;
-      const turned = {
-        ...comparison,
-        totals: { ...comparison.totals, wordsAdded: wordsRemoved, wordsRemoved: wordsAdded },
-      };
-      this.preview.set({ comparison: turned, since: this.log.head() - look.later.seq });
-    } catch (error) {
-      this.say({ text: saidOf(error) });
-    }
+    if (look) this.preview.set(await this.acts.preview(this.id(), look.later.seq, this.log.head()));
   }
 
   protected async restore(): Promise<void> {
     const look = this.look();
-    if (!look) return;
-    this.restoring.set(true);
-    const what = this.version();
-    try {
-      const { seq, version } = await firstValueFrom(
-        this.api.restore(this.id(), look.later.seq, what?.number ?? null),
-      );
-      this.go(null);
-      this.say({
-        text: `${what ? `Version ${what.number}` : 'That moment'} is back on top, as version ${version.number}.`,
-        act: { label: 'Take the restore back', run: () => void this.takeBack(seq) },
-      });
-    } catch (error) {
-      this.say({ text: saidOf(error) });
-    } finally {
-      this.restoring.set(false);
-    }
-  }
-
-  private async takeBack(seq: number): Promise<void> {
-    try {
-      const { version } = await firstValueFrom(this.api.takeBack(this.id(), seq));
-      this.say({
-        text: `The restore is taken back; what was there before is version ${version.number} now.`,
-      });
-    } catch (error) {
-      this.say({ text: saidOf(error) });
-    }
+    if (look && (await this.acts.restore(this.id(), look.later.seq, this.version()))) this.go(null);
   }
 
   protected async keep(): Promise<void> {
     this.keeping.set(false);
-    try {
-      const version = await firstValueFrom(
-        this.api.keepVersion(this.id(), this.comment.value.trim(), this.major.value),
-      );
+    if (await this.acts.keep(this.id(), this.comment.value.trim(), this.major.value))
       this.comment.setValue('');
-      this.say({ text: `Kept as version ${version.number} (${version.label}).` });
-    } catch (error) {
-      this.say({ text: saidOf(error) });
-    }
   }
 
   protected startNaming(): void {
@@ -415,11 +339,8 @@ export class Desk {
     this.naming.set(false);
     const title = this.title.value.trim();
     if (!title || title === this.document()?.title) return;
-    try {
-      this.document.set(await firstValueFrom(this.api.changeDocument(this.id(), { title })));
-    } catch (error) {
-      this.say({ text: saidOf(error) });
-    }
+    const renamed = await this.acts.rename(this.id(), title);
+    if (renamed) this.document.set(renamed);
   }
 
   private toTools(): boolean {

@@ -10,7 +10,6 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { textSchema } from '@oxbow/core/content';
 import { Store } from '@ngrx/store';
 import { TextSelection } from 'prosemirror-state';
@@ -18,10 +17,10 @@ import type { EditorState } from 'prosemirror-state';
 import { EditorView } from 'prosemirror-view';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
-import { LiveChannel } from '../live/channel';
 import { session } from '../session/session.store';
 import { imageView } from './images';
 import { LiveDocument } from './live-document';
+import type { Caret } from './presence';
 import { presenceKey } from './presence';
 import { Tools } from './tools';
 
@@ -58,24 +57,14 @@ export class Editor {
   protected readonly state = signal<EditorState | null>(null);
 
   constructor() {
-    const channel = inject(LiveChannel);
-    channel
-      .on('presence')
-      .pipe(takeUntilDestroyed())
-      .subscribe(({ document, client, person: who, head }) => {
-        const person = this.people().get(who);
-        const view = this.shown();
-        if (document === this.id() && person && view)
-          view.dispatch(view.state.tr.setMeta(presenceKey, { client, caret: { client, person, head } }));
+    effect(() => {
+      const [view, others, people] = [this.shown(), this.live.others(), this.people()];
+      const carets = [...others].flatMap(([client, presence]): [string, Caret][] => {
+        const person = people.get(presence.person);
+        return person ? [[client, { client, person, head: presence.head, told: presence }]] : [];
       });
-    channel
-      .on('left')
-      .pipe(takeUntilDestroyed())
-      .subscribe(({ document, client }) => {
-        const view = this.shown();
-        if (document === this.id() && view)
-          view.dispatch(view.state.tr.setMeta(presenceKey, { client, caret: null }));
-      });
+      view?.dispatch(view.state.tr.setMeta(presenceKey, new Map(carets)));
+    });
     afterNextRender(() => this.begin());
     effect((onCleanup) => {
       const view = this.shown();

@@ -1,6 +1,6 @@
 import type { Signal } from '@angular/core';
 import { DestroyRef, Injectable, computed, inject, signal } from '@angular/core';
-import type { EditsMessage, Role, WireEdit } from '@oxbow/contract';
+import type { EditsMessage, Presence, Role, WireEdit } from '@oxbow/contract';
 import { textSchema } from '@oxbow/core/content';
 import { EDIT_SPAN, Gap, Writer } from '@oxbow/core/history';
 import type { OwnCause, Source } from '@oxbow/core/history';
@@ -41,6 +41,7 @@ export class LiveDocument {
   private readonly opened = signal<{ state: EditorState; role: Role } | null>(null);
   private readonly failed = signal('');
   private readonly held = signal(0);
+  private readonly carets = signal<ReadonlyMap<string, Presence>>(new Map());
   private readonly incoming = new Subject<readonly WireEdit[]>();
   private readonly stops: (() => void)[] = [];
   private writer: Writer | null = null;
@@ -56,6 +57,8 @@ export class LiveDocument {
   readonly start = this.opened.asReadonly();
   /** Why the document cannot be shown or written in any more; empty while all is well. */
   readonly trouble: Signal<string> = this.failed.asReadonly();
+  /** Who else has the document open, and where their carets stand, by window. */
+  readonly others = this.carets.asReadonly();
   /** What others and oneself wrote, as the server accepted it. */
   readonly edits = this.incoming.asObservable();
   /** A word to the writer, such as why something could not be undone. */
@@ -88,8 +91,18 @@ export class LiveDocument {
     const revoked = this.channel.on('revoked').subscribe(({ document }) => {
       if (document === this.id) this.failed.set('This document is no longer shared with you.');
     });
+    const moved = this.channel.on('presence').subscribe(({ document, ...presence }) => {
+      if (document === this.id)
+        this.carets.update((carets) => new Map([...carets, [presence.client, presence]]));
+    });
+    const left = this.channel.on('left').subscribe(({ document, client }) => {
+      if (document === this.id)
+        this.carets.update((carets) => new Map([...carets].filter(([one]) => one !== client)));
+    });
     this.stops.push(
       () => heard.unsubscribe(),
+      () => moved.unsubscribe(),
+      () => left.unsubscribe(),
       () => revoked.unsubscribe(),
       this.channel.whenConnected(() => void this.join()),
     );
@@ -98,6 +111,7 @@ export class LiveDocument {
   /** The editor shows itself, and what comes in goes to it. */
   attach(view: EditorView): void {
     this.view = view;
+    this.present(view.state.selection.anchor, view.state.selection.head);
   }
 
   private close(): void {
@@ -153,6 +167,13 @@ export class LiveDocument {
         this.take(joined.edits);
         this.writer.reconnected();
       } else this.begin(Node.fromJSON(textSchema, joined.content), joined.seq, joined.role);
+      this.carets.set(
+        new Map(
+          joined.here
+            .filter(({ client }) => client !== this.client)
+            .map((presence) => [presence.client, presence]),
+        ),
+      );
       for (const edits of this.joining) this.take(edits);
       this.failed.set('');
     } catch (error) {
@@ -162,6 +183,7 @@ export class LiveDocument {
     }
     this.busy = false;
     this.flushSoon(0);
+    if (this.view) this.present(this.view.state.selection.anchor, this.view.state.selection.head);
   }
 
   private begin(doc: Node, seq: number, role: Role): void {

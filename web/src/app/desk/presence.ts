@@ -8,9 +8,11 @@ export interface Caret {
   readonly client: string;
   readonly person: Person;
   readonly head: number;
+  /** The message that told it. */
+  readonly told: object;
 }
 
-/** Carets of others, by client; null takes one away. */
+/** Carets of others, by window. A transaction's meta of this name sets them anew. */
 export const presenceKey = new PluginKey<ReadonlyMap<string, Caret>>('presence');
 
 /** Shows the carets of others as thin lines in their colour, and carries them along when the text changes. */
@@ -20,13 +22,12 @@ export function presencePlugin(): Plugin<ReadonlyMap<string, Caret>> {
     state: {
       init: () => new Map(),
       apply(tr, carets) {
-        const said = tr.getMeta(presenceKey) as { client: string; caret: Caret | null } | undefined;
-        if (!tr.docChanged && !said) return carets;
+        const said = tr.getMeta(presenceKey) as ReadonlyMap<string, Caret> | undefined;
+        if (said) return keepMoved(said, carets);
+        if (!tr.docChanged) return carets;
         const next = new Map(
           [...carets].map(([client, caret]) => [client, { ...caret, head: tr.mapping.map(caret.head) }]),
         );
-        if (said?.caret) next.set(said.client, said.caret);
-        else if (said) next.delete(said.client);
         return next;
       },
     },
@@ -47,6 +48,19 @@ export function presencePlugin(): Plugin<ReadonlyMap<string, Caret>> {
       },
     },
   });
+}
+
+/** New carets, but one that did not move since it was last told stays where the text has carried it. */
+function keepMoved(
+  said: ReadonlyMap<string, Caret>,
+  held: ReadonlyMap<string, Caret>,
+): ReadonlyMap<string, Caret> {
+  return new Map(
+    [...said].map(([client, caret]) => [
+      client,
+      held.get(client)?.told === caret.told ? (held.get(client) ?? caret) : caret,
+    ]),
+  );
 }
 
 function draw({ person }: Caret): HTMLElement {

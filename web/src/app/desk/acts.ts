@@ -1,0 +1,72 @@
+import { Injectable, inject, signal } from '@angular/core';
+import type { DocumentSummary, Version } from '@oxbow/contract';
+import type { Observable } from 'rxjs';
+import { firstValueFrom } from 'rxjs';
+import { Api, saidOf } from '../api/api';
+import type { Preview } from './moment-card';
+import { Words } from './words';
+
+/** What is done to a document as a whole from its desk. Each act says how it went; one that failed changed nothing. */
+@Injectable()
+export class DeskActs {
+  private readonly api = inject(Api);
+  private readonly words = inject(Words);
+  private readonly running = signal(false);
+
+  /** Whether an act is under way. */
+  readonly busy = this.running.asReadonly();
+
+  /** What restoring moment `seq` would do to the document as it is at `head`. */
+  async preview(document: string, seq: number, head: number): Promise<Preview | null> {
+    const comparison = await this.run(this.api.compare(document, seq, head));
+    if (!comparison) return null;
+    const { wordsAdded, wordsRemoved } = comparison.totals;
+    const totals = { ...comparison.totals, wordsAdded: wordsRemoved, wordsRemoved: wordsAdded };
+    return { comparison: { ...comparison, totals }, since: head - seq };
+  }
+
+  /** Puts a moment on top, and offers to take that back. Answers whether it went well. */
+  async restore(document: string, seq: number, version: Version | null): Promise<boolean> {
+    const outcome = await this.run(this.api.restore(document, seq, version?.number ?? null));
+    if (!outcome) return false;
+    this.words.say(
+      `${version ? `Version ${version.number}` : 'That moment'} is back on top, as version ${outcome.version.number}.`,
+      {
+        label: 'Take the restore back',
+        run: () => void this.takeBack(document, outcome.seq),
+      },
+    );
+    return true;
+  }
+
+  private async takeBack(document: string, seq: number): Promise<void> {
+    const outcome = await this.run(this.api.takeBack(document, seq));
+    if (outcome)
+      this.words.say(
+        `The restore is taken back; what was there before is version ${outcome.version.number} now.`,
+      );
+  }
+
+  /** Keeps a version of the present moment. */
+  async keep(document: string, comment: string, major: boolean): Promise<boolean> {
+    const version = await this.run(this.api.keepVersion(document, comment, major));
+    if (version) this.words.say(`Kept as version ${version.number} (${version.label}).`);
+    return version !== null;
+  }
+
+  async rename(document: string, title: string): Promise<DocumentSummary | null> {
+    return this.run(this.api.changeDocument(document, { title }));
+  }
+
+  private async run<T>(call: Observable<T>): Promise<T | null> {
+    this.running.set(true);
+    try {
+      return await firstValueFrom(call);
+    } catch (error) {
+      this.words.say(saidOf(error));
+      return null;
+    } finally {
+      this.running.set(false);
+    }
+  }
+}
