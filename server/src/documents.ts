@@ -23,13 +23,13 @@ import type { Rooms } from './live/rooms.js';
 import type { Database } from './store/database.js';
 import type { StoredDocument } from './store/models.js';
 
-/** Clients of edits that the server itself compiles. */
-const SERVER_CLIENT = 'server';
 const DAY = 24 * 3600_000;
 
 /** What can be done with documents as a whole; handlers check, authorise and call here. */
 export class Documents {
-  private counter = Date.now() % 2 ** 28;
+  /** Edits that this process compiles itself are those of a client of its own. */
+  private readonly client = `server-${nanoid(10)}`;
+  private counter = 1;
 
   constructor(
     private readonly database: Database,
@@ -137,7 +137,7 @@ export class Documents {
       if (steps.length === 0)
         throw new Trouble(409, 'Nothing would change', 'The document already reads like that.');
       const edit = { counter: this.counter++, steps, sources, writtenAt: at ?? Date.now(), cause, at };
-      return { author: person.key, client: SERVER_CLIENT, base: head.seq, edits: [edit] };
+      return { author: person.key, client: this.client, base: head.seq, edits: [edit] };
     });
     if (result?.seq === null || result?.seq === undefined)
       throw new Trouble(409, 'That does not fit the document', result?.refusal?.message);
@@ -168,7 +168,7 @@ export class Documents {
     const room = await this.rooms.get(document.key);
     await room.compose((head) => ({
       author: person.key,
-      client: SERVER_CLIENT,
+      client: this.client,
       base: head.seq,
       edits: causes.map((cause) => ({
         counter: this.counter++,
