@@ -192,6 +192,47 @@ describe('the API', () => {
     expect((await ines.get(`/api/documents/${other}/images/${body.hash}`)).status).toBe(404);
   });
 
+  it('stores the images that a file carries in itself, and loads none from elsewhere', async () => {
+    const png =
+      'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==';
+    const id = await guide(
+      `![the wheel](data:image/png;base64,${png}) ![a trap](https://elsewhere.example/a.png) ![no image](data:image/png;base64,AAAA)\n`,
+    );
+    const html = (await ines.get(`/api/documents/${id}/versions/2?format=html`)).body as string;
+    const address = /src="([^"]+)"/.exec(html)?.[1] ?? '';
+    expect(address).toContain(`/api/documents/${id}/images/`);
+    expect((await ines.get(address)).status).toBe(200);
+    expect((await tobias.get(address)).status).toBe(404);
+    expect(html).toContain('<a href="https://elsewhere.example/a.png"');
+    expect(html.match(/<img/g)?.length).toBe(1);
+  });
+
+  it('pages lists by cursor, each item once', async () => {
+    const id = await guide();
+    for (const name of ['a', 'b', 'c']) {
+      await ines.post(`/api/documents/${id}/files`, file(`${name}.txt`, `the text of ${name}`));
+    }
+    const numbers: number[] = [];
+    let cursor = '';
+    do {
+      const { body } = await ines.get(
+        `/api/documents/${id}/versions?limit=2${cursor ? `&cursor=${cursor}` : ''}`,
+      );
+      numbers.push(...body.items.map((version: { number: number }) => version.number));
+      cursor = (body.next as string | null) ?? '';
+    } while (cursor);
+    expect(numbers).toEqual([5, 4, 3, 2, 1]);
+    const seen = new Set<string>();
+    for (let next = ''; ;) {
+      const { body } = await ines.get(`/api/documents?limit=3${next ? `&cursor=${next}` : ''}`);
+      for (const document of body.items as { id: string }[]) expect(seen.has(document.id)).toBe(false);
+      for (const document of body.items as { id: string }[]) seen.add(document.id);
+      if (!body.next) break;
+      next = body.next as string;
+    }
+    expect(seen.has(id)).toBe(true);
+  });
+
   it('describes itself', async () => {
     const { body } = await ines.get('/api/openapi.json');
     expect(body.openapi).toBe('3.1.0');
