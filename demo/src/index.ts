@@ -265,9 +265,12 @@ export class Demo {
       4,
       23,
     );
-    await this.app.documents
-      .keep(document, { comment: 'As sent to the fund', major: true, at: this.now - 3 * DAY })
-      .catch(() => undefined);
+    const end = await this.sit(document, 'hanneke', this.now - 3 * DAY, (hand) => hand.addSentence(), 29);
+    await this.app.documents.keep(document, {
+      comment: 'As sent to the fund',
+      major: true,
+      at: end + MINUTE,
+    });
   }
 
   private async briefing(): Promise<void> {

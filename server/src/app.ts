@@ -63,7 +63,7 @@ export async function createApp({
   const database = await openDatabase({ folder, url });
   const people = new People(database);
   await people.load();
-  const rooms = new Rooms(database);
+  const rooms = new Rooms(database, (error) => log.error({ err: error }, 'keeping a checkpoint failed'));
   const versions = new Versions(database, rooms.moments, people);
   const documents = new Documents(database, rooms, versions, people);
   const images = new Images(database);

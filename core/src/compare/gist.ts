@@ -1,5 +1,4 @@
 import type { Change } from './changes.js';
-import { totalsOf } from './changes.js';
 
 const LONGEST = 48;
 
@@ -38,10 +37,4 @@ function quoted(text: string): string {
   if (line.length <= LONGEST) return `“${line}”`;
   const cut = line.slice(0, LONGEST + 1).replace(/\s+\S*$/, '');
   return `“${cut.slice(0, LONGEST).replace(/[\ud800-\udbff]$/, '')}…”`;
-}
-
-/** "+47 −12 words, 29 moved". */
-export function totalsLine(changes: readonly Change[]): string {
-  const { wordsAdded, wordsRemoved, wordsMoved } = totalsOf(changes);
-  return `+${wordsAdded} −${wordsRemoved} words${wordsMoved > 0 ? `, ${wordsMoved} moved` : ''}`;
 }

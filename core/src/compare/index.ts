@@ -6,7 +6,7 @@ export { totalsOf } from './changes.js';
 export type { Change, ChangeKind, Stretch, Totals } from './changes.js';
 export { compare } from './compare.js';
 export type { Comparison } from './compare.js';
-export { gistOf, totalsLine } from './gist.js';
+export { gistOf } from './gist.js';
 export { matchesOf } from './matches.js';
 export { becoming } from './restore.js';
 export { commonRuns, uniqueAnchors } from './sequence.js';

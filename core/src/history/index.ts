@@ -29,8 +29,9 @@ export {
 } from './provenance.js';
 export type { Provenance, StoredProvenance } from './provenance.js';
 export { carrySteps, keepCarried, mappingOver } from './rebase.js';
-export { PlacedRuns, RunSequence } from './runs.js';
-export type { PlacedRun, Run } from './runs.js';
+export { PlacedRuns } from './placed.js';
+export { RunSequence } from './runs.js';
+export type { PlacedRun, Run } from './placed.js';
 export { sittings } from './sittings.js';
 export type { Share, Sitting, Trace } from './sittings.js';
 export { tallyStep } from './tally.js';

@@ -4,7 +4,7 @@ import { tokensOf, textSchema } from '../content/index.js';
 import { FUZZ } from '../testing/budget.js';
 import { Random } from '../testing/random.js';
 import { tokensOfEdits, writeHistory } from '../testing/writers.js';
-import type { Run } from './runs.js';
+import type { Run } from './placed.js';
 import { decodeProvenance, encodeProvenance } from './provenance.js';
 
 function characters(doc: Node): string[] {

@@ -2,7 +2,7 @@ import * as fc from 'fast-check';
 import { StepMap } from 'prosemirror-transform';
 import { FUZZ } from '../testing/budget.js';
 import { Random } from '../testing/random.js';
-import type { Run } from './runs.js';
+import type { Run } from './placed.js';
 import { RunSequence } from './runs.js';
 
 /** One token in the plain model: the whole sequence is a list of these, departed ones too. */

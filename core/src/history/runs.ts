@@ -1,85 +1,12 @@
 import type { StepMap } from 'prosemirror-transform';
+import { CAPACITY, Chunk, DIED, FIELDS, LENGTH, OFFSET, SEQ } from './chunk.js';
 import type { InstanceRange } from './edit.js';
-
-/** A stretch of instances that share birth, death and origin. `diedAt` is 0 while alive. */
-export interface Run extends InstanceRange {
-  readonly diedAt: number;
-  /** Where the content was first written; the run itself unless it is a return. */
-  readonly origin: { readonly seq: number; readonly offset: number };
-}
-
-/** A run alive at some moment, with the positions it filled then. */
-export interface PlacedRun extends Run {
-  readonly from: number;
-  readonly to: number;
-}
+import type { PlacedRun, Run } from './placed.js';
+import { PlacedRuns, part, read } from './placed.js';
 
 /** What stands at an inserted place when content came back: same shape as `Source`, counted within the whole edit. */
 export interface Return extends InstanceRange {
   readonly at: number;
-}
-
-const CAPACITY = 256;
-const FIELDS = 6;
-const [SEQ, OFFSET, LENGTH, DIED, ORIGIN_SEQ, ORIGIN_OFFSET] = [0, 1, 2, 3, 4, 5] as const;
-
-/** Up to `CAPACITY` runs side by side, six integers each. */
-class Chunk {
-  readonly data: Int32Array;
-  count = 0;
-  alive = 0;
-
-  constructor(data?: Int32Array) {
-    this.data = data ?? new Int32Array(CAPACITY * FIELDS);
-  }
-
-  get(index: number, field: number): number {
-    return this.data[index * FIELDS + field] as number;
-  }
-
-  set(index: number, field: number, value: number): void {
-    this.data[index * FIELDS + field] = value;
-  }
-
-  aliveLength(index: number): number {
-    return this.get(index, DIED) === 0 ? this.get(index, LENGTH) : 0;
-  }
-
-  insert(index: number, run: readonly [number, number, number, number, number, number]): void {
-    this.data.copyWithin((index + 1) * FIELDS, index * FIELDS, this.count * FIELDS);
-    this.data.set(run, index * FIELDS);
-    this.count++;
-    if (run[DIED] === 0) this.alive += run[LENGTH];
-  }
-
-  /** Splits run `index` after `length` of its tokens. */
-  split(index: number, length: number): void {
-    const at = index * FIELDS;
-    this.data.copyWithin(at + FIELDS, at, this.count * FIELDS);
-    this.count++;
-    this.set(index, LENGTH, length);
-    for (const field of [OFFSET, ORIGIN_OFFSET])
-      this.set(index + 1, field, this.get(index + 1, field) + length);
-    this.set(index + 1, LENGTH, this.get(index + 1, LENGTH) - length);
-  }
-
-  halve(): Chunk {
-    const half = this.count >> 1;
-    const right = new Chunk();
-    right.data.set(this.data.subarray(half * FIELDS, this.count * FIELDS));
-    right.count = this.count - half;
-    this.count = half;
-    for (let i = 0; i < right.count; i++) right.alive += right.aliveLength(i);
-    this.alive -= right.alive;
-    return right;
-  }
-
-  clone(): Chunk {
-    const copy = new Chunk(this.data.slice());
-    copy.count = this.count;
-    copy.alive = this.alive;
-    return copy;
-  }
 }
 
 /** Up to `SPREAD` neighbouring chunks with their alive length, so that finding a place skips most of a long history. */
@@ -355,63 +282,6 @@ export class RunSequence {
     }
     return runs;
   }
-}
-
-/** The runs that filled a document at one moment, in order of position. */
-export class PlacedRuns {
-  constructor(
-    private readonly data: Int32Array,
-    private readonly starts: Int32Array,
-    /** Number of runs. */
-    readonly count: number,
-  ) {}
-
-  /** Size of the document's content at that moment. */
-  get size(): number {
-    return this.starts[this.count] as number;
-  }
-
-  /** The runs, cut to size, that fill positions `from` to `to`. Binary search, then what is asked for. */
-  between(from: number, to: number): PlacedRun[] {
-    let low = 0;
-    let high = this.count;
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if ((this.starts[middle + 1] as number) <= from) low = middle + 1;
-      else high = middle;
-    }
-    const out: PlacedRun[] = [];
-    for (let i = low; i < this.count && (this.starts[i] as number) < to; i++) {
-      const position = this.starts[i] as number;
-      const run = read(this.data, i);
-      const start = Math.max(position, from);
-      const end = Math.min(position + run.length, to);
-      if (start < end) out.push({ ...part(run, start - position, end - start), from: start, to: end });
-    }
-    return out;
-  }
-}
-
-function read(data: Int32Array, index: number): Run {
-  const at = index * FIELDS;
-  const field = (offset: number): number => data[at + offset] as number;
-  return {
-    seq: field(SEQ),
-    offset: field(OFFSET),
-    length: field(LENGTH),
-    diedAt: field(DIED),
-    origin: { seq: field(ORIGIN_SEQ), offset: field(ORIGIN_OFFSET) },
-  };
-}
-
-/** `length` tokens of a run from its token `skip` on. */
-export function part<R extends Run>(run: R, skip: number, length: number): R {
-  return {
-    ...run,
-    offset: run.offset + skip,
-    length,
-    origin: { seq: run.origin.seq, offset: run.origin.offset + skip },
-  };
 }
 
 /** What edit `seq` inserts from `offset` on, cut where returns begin and end. */

@@ -9,7 +9,8 @@ import type { InstanceRange, Source } from './edit.js';
 import type { FormChange } from './forms.js';
 import { withForm } from './forms.js';
 import type { Provenance } from './provenance.js';
-import type { Run, RunSequence } from './runs.js';
+import type { Run } from './placed.js';
+import type { RunSequence } from './runs.js';
 
 /** What undoing would do: steps with the sources of what they bring back, nothing at all, or a conflict that is not guessed at. */
 export type Undo =

@@ -44,6 +44,13 @@ describe('a room', () => {
     expect(await stored()).toBe('next kept');
   });
 
+  it('acknowledges an edit whose checkpoint cannot be kept', async () => {
+    spyOn(server.app.documents.rooms.moments, 'keep').and.rejectWith(new Error('The disk is full'));
+    for (let i = 1; i <= 230; i++) await submit(i - 1, typed(i, 'x'));
+    await room.settled();
+    expect((await stored()).length).toBe(230);
+  });
+
   it('orders again when another process was first', async () => {
     const { log } = server.app.documents.rooms.moments;
     const run = log.run.bind(log);

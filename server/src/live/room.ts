@@ -70,6 +70,7 @@ export class FutureBase extends Refusal {
 export class Room {
   private turn: Promise<unknown> = Promise.resolve();
   private storing: Promise<unknown> = Promise.resolve();
+  private keeping: Promise<unknown> = Promise.resolve();
   private tail: { seq: number; steps: readonly Step[] }[] = [];
   private recent = new Map<string, number>();
   private readonly highest = new Map<string, number>();
@@ -87,6 +88,7 @@ export class Room {
     private readonly database: Database,
     private readonly moments: Moments,
     head: Head & { at: number },
+    private readonly report: (error: unknown) => void,
   ) {
     this.doc = head.doc;
     this.provenance = head.provenance;
@@ -95,8 +97,14 @@ export class Room {
     this.lastAt = head.at;
   }
 
-  static async open(document: number, database: Database, moments: Moments): Promise<Room> {
-    return new Room(document, database, moments, await readHead(document, database, moments));
+  /** Opens a document; `report` hears of trouble with what is only kept to spare work, such as a checkpoint. */
+  static async open(
+    document: number,
+    database: Database,
+    moments: Moments,
+    report: (error: unknown) => void,
+  ): Promise<Room> {
+    return new Room(document, database, moments, await readHead(document, database, moments), report);
   }
 
   /** The document as of the last ordered edit. */
@@ -142,6 +150,7 @@ export class Room {
   async settled(): Promise<void> {
     await this.turn.catch(() => undefined);
     await this.storing.catch(() => undefined);
+    await this.keeping;
   }
 
   private inTurn<T>(act: () => Promise<T>): Promise<T> {
@@ -351,9 +360,9 @@ export class Room {
     if (rows.length === 0) return;
     await this.moments.log.append(rows);
     this.announce(rows);
-    if (this.cost > REPLAY_BUDGET && (rows.at(-1)?.seq ?? 0) === this.seq) {
+    if (this.cost > REPLAY_BUDGET && rows.at(-1)?.seq === this.seq) {
       this.cost = 0;
-      await this.moments.keep(this.document, this.seq, this.doc);
+      this.keeping = this.moments.keep(this.document, this.seq, this.doc).catch(this.report);
     }
   }
 }

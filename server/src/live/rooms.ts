@@ -16,7 +16,11 @@ export class Rooms {
   private readonly stored = new Map<number, number>();
   private listener: (document: number, edits: readonly StoredEdit[]) => void = () => undefined;
 
-  constructor(private readonly database: Database) {
+  /** `report` hears of trouble with what is only kept to spare work: checkpoints and stored provenance. */
+  constructor(
+    private readonly database: Database,
+    private readonly report: (error: unknown) => void,
+  ) {
     this.moments = new Moments(database);
     this.open = new LRUCache({ maxSize: BUDGET, sizeCalculation: ({ weight }) => weight });
   }
@@ -29,7 +33,7 @@ export class Rooms {
   get(document: number): Promise<Room> {
     const held = this.open.get(document);
     if (held) return held.room;
-    const room = Room.open(document, this.database, this.moments);
+    const room = Room.open(document, this.database, this.moments, this.report);
     this.open.set(document, { room, weight: 4096 });
     room.then(
       (opened) => {
@@ -57,7 +61,7 @@ export class Rooms {
     const seq = edits.at(-1)?.seq ?? 0;
     if (seq - (this.stored.get(room.document) ?? 0) >= PROVENANCE_EVERY) {
       this.stored.set(room.document, seq);
-      void this.moments.keepProvenance(room.document, room.head.provenance);
+      this.moments.keepProvenance(room.document, room.head.provenance).catch(this.report);
       this.weigh(room);
     }
   }

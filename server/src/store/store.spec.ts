@@ -52,7 +52,7 @@ describe('the store', () => {
 
   it('lets two processes write into one document, each carrying over what the other did', async () => {
     const other = await openDatabase({ folder: server.folder });
-    const [here, there] = [server.app.documents.rooms, new Rooms(other)];
+    const [here, there] = [server.app.documents.rooms, new Rooms(other, fail)];
     await here.get(key);
     await there.get(key);
     for (let i = 1; i <= 15; i++)
