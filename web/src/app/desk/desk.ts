@@ -192,7 +192,7 @@ export class Desk {
       if (document) this.pageTitle.setTitle(`${document.title} · Oxbow Tide`);
     });
     effect(() => {
-      if (this.live.start()) setTimeout(() => this.backToPlace());
+      if (this.live.start()) setTimeout(() => this.pick() ?? this.backToPlace());
     });
     effect(() => {
       if (this.history() === 'last' && this.log.head() > 0) untracked(() => this.openLastSitting());
