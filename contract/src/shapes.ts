@@ -167,6 +167,7 @@ export const Moment = Type.Object({
 export type Moment = Static<typeof Moment>;
 
 const Stretch = Type.Object({ from: Type.Integer(), to: Type.Integer() });
+const Stand = Type.Composite([Stretch, Type.Object({ across: Type.Integer() })]);
 export const Credit = Type.Object({
   from: Type.Integer(),
   to: Type.Integer(),
@@ -175,6 +176,7 @@ export const Credit = Type.Object({
   at: Time,
   person: Id,
   writer: Id,
+  file: nullable(Type.String({ description: 'the file it came with, when it was filed' })),
 });
 export type Credit = Static<typeof Credit>;
 
@@ -184,15 +186,26 @@ export const ComparedChange = Type.Object({
     Type.Literal('added'),
     Type.Literal('removed'),
     Type.Literal('replaced'),
+    Type.Literal('moved'),
+    Type.Literal('copied'),
+    Type.Literal('split'),
+    Type.Literal('joined'),
     Type.Literal('form'),
   ]),
   earlier: Type.String(),
   later: Type.String(),
   place: Type.Object({ earlier: Stretch, later: Stretch }),
+  stands: Type.Object(
+    { earlier: Type.Array(Stand), later: Type.Array(Stand) },
+    { description: 'every stretch of it, and where in the other document it would stand' },
+  ),
   block: Type.Boolean(),
   wordsRemoved: Type.Integer(),
   wordsAdded: Type.Integer(),
-  moved: nullable(Type.Integer()),
+  wordsMoved: Type.Integer(),
+  copyOf: Type.Union([Stretch, Type.Null()], {
+    description: 'for what was copied: where it stands in the earlier document',
+  }),
   form: Type.Array(Type.String()),
   credits: Type.Array(Credit),
 });
@@ -202,6 +215,9 @@ export const ComparisonResult = Type.Object({
   earlier: Type.Object({ seq: Seq, at: Time }),
   later: Type.Object({ seq: Seq, at: Time }),
   changes: Type.Array(ComparedChange),
+  rows: Type.Array(Type.Object({ earlier: Stretch, later: Stretch, paired: Type.Boolean() }), {
+    description: 'top-level blocks of both that stand beside each other',
+  }),
   totals: Type.Object({
     wordsAdded: Type.Integer(),
     wordsRemoved: Type.Integer(),

@@ -9,7 +9,7 @@ import type {
   Version,
 } from '@oxbow/contract';
 import { blankDocument, tokensOf, wordCount } from '@oxbow/core/content';
-import { becoming, compare, creditChanges, gistOf, totalsOf } from '@oxbow/core/compare';
+import { becoming, compare, creditChanges, gistOf, rowsOf, totalsOf } from '@oxbow/core/compare';
 import type { Cause } from '@oxbow/core/history';
 import { revivedSeqs, sittings, undoEdits } from '@oxbow/core/history';
 import { nanoid } from 'nanoid';
@@ -251,18 +251,23 @@ export class Documents {
     const [earlier, later] = [Math.min(one, other), Math.max(one, other)];
     const room = await this.rooms.get(document.key);
     const [a, b] = await Promise.all([this.moment(document, earlier), this.moment(document, later)]);
-    const { changes } = compare(a.doc, b.doc);
+    const comparison = compare(a.doc, b.doc);
+    const { changes } = comparison;
     const credits = creditChanges(changes, room.head.provenance, earlier, later);
     const seqs = [...new Set(credits.flat().flatMap((credit) => [credit.seq, credit.origin]))];
     const rows = await this.database.models.edits.findAll({
       where: { document: document.key, seq: seqs },
-      attributes: ['seq', 'author', 'acceptedAt'],
+      attributes: ['seq', 'author', 'acceptedAt', 'cause'],
       raw: true,
     });
     const made = new Map(
       rows.map((row) => [
         row.seq,
-        { person: this.people.id(row.author), at: new Date(Number(row.acceptedAt)).toISOString() },
+        {
+          person: this.people.id(row.author),
+          at: new Date(Number(row.acceptedAt)).toISOString(),
+          file: fileOf(row.cause),
+        },
       ]),
     );
     return {
@@ -270,6 +275,7 @@ export class Documents {
       later: { seq: later, at: b.at },
       changes: changes.map((change, i) => ({
         ...change,
+        stands: { earlier: [...change.stands.earlier], later: [...change.stands.later] },
         form: [...change.form],
         credits: (credits[i] ?? []).map(({ from, to, side, seq, origin }) => {
           const edit = made.get(seq);
@@ -281,9 +287,11 @@ export class Documents {
             at: edit?.at ?? b.at,
             person: edit?.person ?? 'unknown',
             writer: made.get(origin)?.person ?? edit?.person ?? 'unknown',
+            file: edit?.file ?? null,
           };
         }),
       })),
+      rows: rowsOf(comparison),
       totals: totalsOf(changes),
       gist: gistOf(changes),
     };
@@ -346,4 +354,10 @@ export class Documents {
         })),
     };
   }
+}
+
+/** The name of the file that an edit filed. */
+function fileOf(stored: string | null): string | null {
+  const cause = stored === null ? null : (JSON.parse(stored) as Cause);
+  return cause?.kind === 'filing' ? cause.file : null;
 }

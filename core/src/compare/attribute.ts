@@ -24,22 +24,27 @@ export function creditChanges(
   const after = provenance.runs.at(later);
   return changes.map((change) => {
     if (change.kind === 'form') return formCredit(change, provenance, after, earlier, later);
-    const removed = before
-      .between(change.place.earlier.from, change.place.earlier.to)
-      .flatMap((run): Credit[] =>
-        run.diedAt > earlier && run.diedAt <= later
-          ? [{ ...stretch(run), seq: run.diedAt, origin: run.origin.seq, side: 'earlier' }]
-          : [],
-      );
-    const added = after
-      .between(change.place.later.from, change.place.later.to)
-      .flatMap((run): Credit[] =>
-        run.seq > earlier ? [{ ...stretch(run), seq: run.seq, origin: run.origin.seq, side: 'later' }] : [],
-      );
+    const removed = change.stands.earlier.flatMap(({ from, to }) =>
+      before
+        .between(from, to)
+        .flatMap((run): Credit[] =>
+          run.diedAt > earlier && run.diedAt <= later
+            ? [{ ...stretch(run), seq: run.diedAt, origin: run.origin.seq, side: 'earlier' }]
+            : [],
+        ),
+    );
+    const added = change.stands.later.flatMap(({ from, to }) =>
+      after
+        .between(from, to)
+        .flatMap((run): Credit[] =>
+          run.seq > earlier ? [{ ...stretch(run), seq: run.seq, origin: run.origin.seq, side: 'later' }] : [],
+        ),
+    );
     return joined([...removed, ...added]);
   });
 }
 
+/** Who made a change of form: by the log of forms, else by who put in the block, or what is round it, anew. */
 function formCredit(
   change: Change,
   { forms }: Provenance,
@@ -48,7 +53,7 @@ function formCredit(
   later: number,
 ): Credit[] {
   const credits: Credit[] = [];
-  for (const run of after.between(change.place.later.from, change.place.later.to)) {
+  const credit = (run: PlacedRun): void => {
     const made = forms.findLast(
       ({ seq, range }) =>
         seq > earlier &&
@@ -59,7 +64,12 @@ function formCredit(
     );
     const seq = made?.seq ?? (run.seq > earlier ? run.seq : null);
     if (seq !== null) credits.push({ ...stretch(run), seq, origin: run.origin.seq, side: 'later' });
-    if (change.block) break;
+  };
+  for (const { from, to } of change.stands.later) {
+    const runs = after.between(from, to);
+    (change.block ? runs.slice(0, 1) : runs).forEach(credit);
+    for (let at = from - 1; change.block && credits.length === 0 && at >= 0 && at > from - 3; at--)
+      after.between(at, at + 1).forEach(credit);
   }
   return joined(credits);
 }

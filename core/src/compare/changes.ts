@@ -1,11 +1,13 @@
 import type { Node } from 'prosemirror-model';
-import { countWords, plainText } from '../content/index.js';
-import type { Lexicon } from './lexicon.js';
-import type { Difference, Pair, Union } from './union.js';
-import { sizeOf, walk } from './union.js';
+import { countWords, inlineText, plainText } from '../content/index.js';
+import type { Difference, Handle, Moved, Side, Union } from './union.js';
+import { sizeOf, spans, walk } from './union.js';
 
-/** What a change does. A `form` change leaves the text alone: bold, a heading's level, a link's target. */
-export type ChangeKind = 'added' | 'removed' | 'replaced' | 'form';
+/**
+ * What a change does. `moved` stands in two places; `copied` is an addition that stands elsewhere too; `split` and `joined`
+ * end or continue a paragraph; a `form` change leaves the text alone: bold, a heading's level, a link's target, a quote round it.
+ */
+export type ChangeKind = 'added' | 'removed' | 'replaced' | 'moved' | 'copied' | 'split' | 'joined' | 'form';
 
 /** A stretch of positions in one document. */
 export interface Stretch {
@@ -13,21 +15,30 @@ export interface Stretch {
   readonly to: number;
 }
 
+/** A stretch of one document, and the position in the other at which it would stand there. */
+export interface Stand extends Stretch {
+  readonly across: number;
+}
+
 /** One change between two documents. Ids count from 0 in document order and are the same for the same pair. */
 export interface Change {
   readonly id: number;
   readonly kind: ChangeKind;
-  /** Plain text on either side; empty where a side has none. */
+  /** Plain text on either side; empty where a side has none. For a split or a join, the block that begins there. */
   readonly earlier: string;
   readonly later: string;
+  /** Where it first stands in either document; an empty stretch marks the place where something is not. */
   readonly place: { readonly earlier: Stretch; readonly later: Stretch };
+  /** Every stretch of it: one, none, or several, as for the cells of a column. */
+  readonly stands: { readonly earlier: readonly Stand[]; readonly later: readonly Stand[] };
   /** Whether whole blocks are concerned rather than words inside one. */
   readonly block: boolean;
   readonly wordsRemoved: number;
   readonly wordsAdded: number;
-  /** For blocks that left here and came there unchanged: the other half. The two are decided together. */
-  readonly moved: number | null;
-  /** For a form change: what differs, as short names ("bold", "level"). */
+  readonly wordsMoved: number;
+  /** For what was copied: where it stands in the earlier document. */
+  readonly copyOf: Stretch | null;
+  /** For a change of form: what differs, as names of the schema ("bold", "level", "quote"). */
   readonly form: readonly string[];
 }
 
@@ -39,64 +50,137 @@ export interface Totals {
   readonly formChanges: number;
 }
 
-/** Fewest words for which a block that left one place and came to another is called moved. */
-const MOVE_WORDS = 3;
+/** A change in the making: parts that share a handle add to one. */
+interface Draft {
+  kind: ChangeKind;
+  readonly texts: Record<Side, string[]>;
+  readonly stands: Record<Side, Stand[]>;
+  /** Where it begins, for a side that it has nothing on. */
+  readonly at: Record<Side, number>;
+  block: boolean;
+  copyOf: Stretch | null;
+  readonly form: Set<string>;
+}
 
 /** Numbers the changes of a union in document order and lists them. */
-export function listChanges(union: Union, lexicon: Lexicon): Change[] {
-  const changes: Change[] = [];
-  const parts: (Difference | Pair)[] = [];
+export function listChanges(union: Union): Change[] {
+  const drafts: Draft[] = [];
+  const draft = (handle: Handle, kind: ChangeKind, a: number, b: number): Draft => {
+    if (handle.id < 0) {
+      handle.id = drafts.length;
+      drafts.push({
+        kind,
+        texts: { earlier: [], later: [] },
+        stands: { earlier: [], later: [] },
+        at: { earlier: a, later: b },
+        block: true,
+        copyOf: null,
+        form: new Set(),
+      });
+    }
+    return drafts[handle.id] as Draft;
+  };
   walk(union, -1, -1, (part, a, b) => {
-    if (part.kind === 'difference') {
-      part.change = changes.length;
-      parts.push(part);
-      changes.push(differenceChange(part, a, b));
-    } else if (part.kind === 'pair' && part.form !== null) {
-      part.form = changes.length;
-      parts.push(part);
-      changes.push(formChange(part, a, b));
+    switch (part.kind) {
+      case 'difference':
+        return addDifference(draft(part.change, kindOf(part), a, b), part, a, b);
+      case 'pair':
+      case 'seams': {
+        if (part.form === null) return;
+        const [earlier, later] =
+          part.kind === 'pair' ? [[part.earlier], [part.later]] : [part.earlier, part.later];
+        return addForm(draft(part.form, 'form', a, b), earlier, later, a, b);
+      }
+      case 'break': {
+        const added = draft(part.change, part.side === 'later' ? 'split' : 'joined', a, b);
+        const [earlier, later] = spans(part);
+        if (earlier > 0) stand(added.stands.earlier, a, earlier, b);
+        if (later > 0) stand(added.stands.later, b, later, a);
+        added.texts[part.side].push(inlineText(part.shape));
+        return;
+      }
+      case 'sole':
+        draft(part.change, part.side === 'later' ? 'added' : 'removed', a, b);
+        return;
+      case 'move':
+        if (part.at === 'later') addMove(draft(part.moved.change, 'moved', part.moved.from, b), part.moved);
     }
   });
-  return linkMoves(changes, parts, lexicon);
+  return drafts.map(finished);
 }
 
-function differenceChange(part: Difference, a: number, b: number): Change {
-  const [earlier, later] = [textOf(part.earlier), textOf(part.later)];
+function kindOf(part: Difference): ChangeKind {
+  if (part.copyOf) return 'copied';
+  return part.earlier.length === 0 ? 'added' : part.later.length === 0 ? 'removed' : 'replaced';
+}
+
+function addDifference(draft: Draft, part: Difference, a: number, b: number): void {
+  const add = (side: Side, nodes: readonly Node[], from: number, across: number): void => {
+    if (nodes.length === 0) return;
+    draft.texts[side].push(textOf(nodes));
+    stand(draft.stands[side], from, sizeOf(nodes), across);
+  };
+  add('earlier', part.earlier, a, b);
+  add('later', part.later, b, a);
+  draft.block = [...part.earlier, ...part.later].some((node) => !node.isInline);
+  draft.copyOf = part.copyOf ?? null;
+}
+
+function addForm(draft: Draft, earlier: readonly Node[], later: readonly Node[], a: number, b: number): void {
+  const [one, other] = [earlier[0] as Node, later[0] as Node];
+  draft.block = !one.isInline;
+  for (const name of formNames(one, other)) draft.form.add(name);
+  const last = draft.stands.later.at(-1);
+  if (draft.block && last && b < last.to) return;
+  draft.texts.earlier.push(textOf(earlier));
+  draft.texts.later.push(textOf(later));
+  stand(draft.stands.earlier, a, sizeOf(earlier), b);
+  stand(draft.stands.later, b, sizeOf(later), a);
+}
+
+function addMove(draft: Draft, moved: Moved): void {
+  draft.texts.earlier.push(textOf(moved.earlier));
+  draft.texts.later.push(textOf(moved.later));
+  stand(draft.stands.earlier, moved.from, sizeOf(moved.earlier), moved.across.from);
+  stand(draft.stands.later, moved.to, sizeOf(moved.later), moved.across.to);
+  draft.block = moved.body !== null;
+  draft.kind = moved.regrouped ? 'form' : 'moved';
+  const { earlier, later } = moved.parents;
+  if (moved.regrouped) draft.form.add(later === 'doc' ? earlier : later);
+}
+
+/** Adds a stretch; one that follows on the last becomes part of it. */
+function stand(stands: Stand[], from: number, size: number, across: number): void {
+  const last = stands.at(-1);
+  if (last?.to === from) stands[stands.length - 1] = { ...last, to: from + size };
+  else stands.push({ from, to: from + size, across });
+}
+
+function finished({ kind, texts, stands, at, block, copyOf, form }: Draft, id: number): Change {
+  const first = (side: Side): Stretch => {
+    const { from, to } = stands[side][0] ?? { from: at[side], to: at[side] };
+    return { from, to };
+  };
+  const [earlier, later] = [joined(texts.earlier, block), joined(texts.later, block)];
+  const counts = kind === 'added' || kind === 'removed' || kind === 'replaced' || kind === 'copied';
   return {
-    id: part.change,
-    kind: part.earlier.length === 0 ? 'added' : part.later.length === 0 ? 'removed' : 'replaced',
+    id,
+    kind,
     earlier,
     later,
-    place: {
-      earlier: { from: a, to: a + sizeOf(part.earlier) },
-      later: { from: b, to: b + sizeOf(part.later) },
-    },
-    block: [...part.earlier, ...part.later].some((node) => !node.isInline),
-    wordsRemoved: countWords(earlier),
-    wordsAdded: countWords(later),
-    moved: null,
-    form: [],
+    place: { earlier: first('earlier'), later: first('later') },
+    stands,
+    block,
+    wordsRemoved: counts ? countWords(earlier) : 0,
+    wordsAdded: counts ? countWords(later) : 0,
+    wordsMoved: kind === 'moved' ? countWords(later) : 0,
+    copyOf,
+    form: [...form],
   };
 }
 
-function formChange(part: Pair, a: number, b: number): Change {
-  const [earlier, later] = [plainText(part.earlier), plainText(part.later)];
-  const inline = part.earlier.isInline;
-  return {
-    id: part.form ?? -1,
-    kind: 'form',
-    earlier,
-    later,
-    place: {
-      earlier: { from: a, to: a + part.earlier.nodeSize },
-      later: { from: b, to: b + part.later.nodeSize },
-    },
-    block: !inline,
-    wordsRemoved: 0,
-    wordsAdded: 0,
-    moved: null,
-    form: formNames(part.earlier, part.later),
-  };
+function joined(texts: readonly string[], block: boolean): string {
+  return texts.join(block ? '\n' : '');
 }
 
 function formNames(a: Node, b: Node): string[] {
@@ -111,41 +195,9 @@ function formNames(a: Node, b: Node): string[] {
 }
 
 function textOf(nodes: readonly Node[]): string {
-  return nodes.some((node) => !node.isInline)
-    ? nodes.map(plainText).join('\n')
-    : nodes.map((node) => (node.isText ? node.text : plainText(node))).join('');
-}
-
-/** Links removals and additions of the same blocks, the first unclaimed one each way. */
-function linkMoves(
-  changes: readonly Change[],
-  parts: readonly (Difference | Pair)[],
-  lexicon: Lexicon,
-): Change[] {
-  const leaving = new Map<string, number[]>();
-  const key = (nodes: readonly Node[]): string => nodes.map((node) => lexicon.block(node)).join(' ');
-  const linked = [...changes];
-  for (const change of changes) {
-    const part = parts[change.id];
-    if (
-      change.kind !== 'removed' ||
-      !change.block ||
-      change.wordsRemoved < MOVE_WORDS ||
-      part?.kind !== 'difference'
-    )
-      continue;
-    const at = key(part.earlier);
-    leaving.set(at, [...(leaving.get(at) ?? []), change.id]);
-  }
-  for (const change of changes) {
-    const part = parts[change.id];
-    if (change.kind !== 'added' || !change.block || part?.kind !== 'difference') continue;
-    const from = leaving.get(key(part.later))?.shift();
-    if (from === undefined) continue;
-    linked[from] = { ...(linked[from] as Change), moved: change.id };
-    linked[change.id] = { ...change, moved: from };
-  }
-  return linked;
+  return nodes
+    .map((node) => (node.isText ? node.text : plainText(node)))
+    .join(nodes[0]?.isInline ? '' : '\n');
 }
 
 /** Words added, removed and moved, and the number of changes of form. */
@@ -153,11 +205,9 @@ export function totalsOf(changes: readonly Change[]): Totals {
   let [wordsAdded, wordsRemoved, wordsMoved, formChanges] = [0, 0, 0, 0];
   for (const change of changes) {
     if (change.kind === 'form') formChanges++;
-    else if (change.moved !== null) wordsMoved += change.wordsAdded;
-    else {
-      wordsAdded += change.wordsAdded;
-      wordsRemoved += change.wordsRemoved;
-    }
+    wordsAdded += change.wordsAdded;
+    wordsRemoved += change.wordsRemoved;
+    wordsMoved += change.wordsMoved;
   }
   return { wordsAdded, wordsRemoved, wordsMoved, formChanges };
 }

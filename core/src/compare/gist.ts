@@ -5,20 +5,20 @@ const LONGEST = 48;
 /** One line that says what a list of changes does, made from its largest ones. */
 export function gistOf(changes: readonly Change[]): string {
   if (changes.length === 0) return 'No change';
-  const whole = changes.filter((change) => change.moved === null || change.kind === 'added');
-  const ranked = [...whole].sort((a, b) => weight(b) - weight(a) || a.id - b.id);
+  const ranked = [...changes].sort((a, b) => weight(b) - weight(a) || a.id - b.id);
   const told = ranked.slice(0, 2).sort((a, b) => a.id - b.id);
-  const rest = whole.length - told.length;
+  const rest = changes.length - told.length;
   const line = told.map(phrase).join('; ');
   return `${line.charAt(0).toUpperCase()}${line.slice(1)}${rest > 0 ? `; ${rest} more ${rest === 1 ? 'change' : 'changes'}` : ''}`;
 }
 
+/** Text counts before form, and much of it before little. */
 function weight(change: Change): number {
-  return change.kind === 'form' ? 0.5 : change.wordsAdded + change.wordsRemoved + 1;
+  if (change.kind === 'form') return 0.5;
+  return change.wordsAdded + change.wordsRemoved + change.wordsMoved / 2 + 1;
 }
 
 function phrase(change: Change): string {
-  if (change.moved !== null) return `moved ${quoted(change.later)}`;
   switch (change.kind) {
     case 'added':
       return `added ${quoted(change.later)}`;
@@ -26,6 +26,14 @@ function phrase(change: Change): string {
       return `removed ${quoted(change.earlier)}`;
     case 'replaced':
       return `${quoted(change.earlier)} became ${quoted(change.later)}`;
+    case 'moved':
+      return `moved ${quoted(change.later)}`;
+    case 'copied':
+      return `copied ${quoted(change.later)}`;
+    case 'split':
+      return `split off ${quoted(change.later)}`;
+    case 'joined':
+      return `joined ${quoted(change.earlier)} to what stands before it`;
     case 'form':
       return `form of ${quoted(change.later)} changed`;
   }

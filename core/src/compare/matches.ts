@@ -1,36 +1,45 @@
+import type { Node } from 'prosemirror-model';
 import type { Match } from '../history/index.js';
 import type { Comparison } from './compare.js';
 import type { Difference } from './union.js';
-import { walk } from './union.js';
+import { sizeOf, walk } from './union.js';
 
-/** What both documents of a comparison share, as stretches of positions in order: what `compileSteps` leaves untouched. */
+/**
+ * What both documents of a comparison share, as stretches of positions in order: what `compileSteps` leaves untouched. Of
+ * what moved, that is what stayed in order.
+ */
 export function matchesOf({ union, earlier, later }: Comparison): Match[] {
-  const out: Match[] = [];
-  const add = (a: number, b: number, length: number): void => {
-    const last = out.at(-1);
-    if (last && last.a + last.length === a && last.b + last.length === b) {
-      out[out.length - 1] = { ...last, length: last.length + length };
-    } else if (length > 0) out.push({ a, b, length });
-  };
-  const closes: { a: number; b: number }[] = [];
-  const flush = (a: number, b: number): void => {
-    for (let close = closes.at(-1); close && (close.a < a || close.b < b); close = closes.at(-1)) {
-      closes.pop();
-      if (close.a < earlier.content.size && close.b < later.content.size) add(close.a, close.b, 1);
-    }
-  };
+  const found: Match[] = [];
   walk(union, -1, -1, (part, a, b) => {
-    flush(a, b);
-    if (part.kind === 'keep') add(a, b, part.node.nodeSize);
-    if (part.kind === 'difference') for (const end of sharedEnds(part)) add(a + end.a, b + end.b, end.length);
-    if (part.kind !== 'pair' || part.earlier === earlier) return;
-    if (part.earlier.isLeaf) add(a, b, part.earlier.nodeSize);
-    else {
-      if (part.earlier.type === part.later.type) add(a, b, 1);
-      closes.push({ a: a + part.earlier.nodeSize - 1, b: b + part.later.nodeSize - 1 });
+    const ends = (one: readonly Node[], other: readonly Node[]): void => {
+      if (one[0]?.type === other[0]?.type) found.push({ a, b, length: 1 });
+      found.push({ a: a + sizeOf(one) - 1, b: b + sizeOf(other) - 1, length: 1 });
+    };
+    if (part.kind === 'keep') found.push({ a, b, length: part.node.nodeSize });
+    else if (part.kind === 'difference')
+      for (const end of sharedEnds(part)) found.push({ a: a + end.a, b: b + end.b, length: end.length });
+    else if (part.kind === 'seams') ends(part.earlier, part.later);
+    else if (part.kind === 'pair' && part.earlier !== earlier) {
+      if (part.earlier.isLeaf) found.push({ a, b, length: part.earlier.nodeSize });
+      else ends([part.earlier], [part.later]);
     }
   });
-  flush(Infinity, Infinity);
+  return inOrder(found, earlier, later);
+}
+
+/** Matches sorted, those out of order dropped, neighbours as one. */
+function inOrder(found: Match[], earlier: Node, later: Node): Match[] {
+  const out: Match[] = [];
+  for (const match of found.sort((x, y) => x.b - y.b || x.a - y.a)) {
+    const last = out.at(-1);
+    const [a, b] = last ? [last.a + last.length, last.b + last.length] : [0, 0];
+    if (match.length === 0 || match.a < a || match.b < b) continue;
+    if (match.a + match.length > earlier.content.size || match.b + match.length > later.content.size)
+      continue;
+    if (last && match.a === a && match.b === b)
+      out[out.length - 1] = { ...last, length: last.length + match.length };
+    else out.push(match);
+  }
   return out;
 }
 

@@ -1,3 +1,6 @@
+import { uniqueAnchors } from './anchors.js';
+import { Rows } from './bits.js';
+
 /** A run of equal items: `length` items from `a` in one sequence and from `b` in the other. */
 export interface Common {
   readonly a: number;
@@ -5,150 +8,184 @@ export interface Common {
   readonly length: number;
 }
 
-/** Edit distance at which the search for a minimal script stops and goes on from the furthest point reached. */
-const PATIENCE = 1024;
+/** Largest area of a gap that is filled as a table. */
+const TABLE = 2048;
+/** Work, in words of a bit-parallel row, up to which a gap is solved exactly; more for longer sequences. */
+const PATIENCE = 1 << 22;
+const PATIENCE_EACH = 16;
+/** How often unique items may cut a gap before it is halved instead. */
+const DEPTH = 12;
 
 /**
- * A longest common subsequence of two integer sequences, as runs in order. Minimal up to an edit distance of 1,024 per
- * part, good beyond it, so that no input is quadratic.
- * Source: E. W. Myers, "An O(ND) Difference Algorithm and Its Variations", Algorithmica 1 (1986), linear-space form.
+ * A longest common subsequence of two integer sequences, as runs in order. Exact while a row of the search costs at most
+ * 4,194,304 + 16 (n + m) words of bits, which holds for any two texts of 10,000 words; beyond that, items that occur once on both
+ * sides are taken as anchors and what they leave is solved in turn, so that no input is quadratic.
+ * Sources: D. S. Hirschberg, "A linear space algorithm for computing maximal common subsequences", CACM 18 (1975); rows
+ * of bits after M. Crochemore et al., "A fast and practical bit-vector algorithm for the longest common subsequence
+ * problem", Information Processing Letters 80 (2001), and H. Hyyrö, "Bit-parallel LCS-length computation revisited" (2004).
  */
 export function commonRuns(a: Int32Array, b: Int32Array): Common[] {
   const out: Common[] = [];
-  new Search(a, b, out).between(0, a.length, 0, b.length);
+  const add = (x: number, y: number, length: number): void => {
+    const last = out.at(-1);
+    if (length === 0) return;
+    if (last && last.a + last.length === x && last.b + last.length === y)
+      out[out.length - 1] = { a: last.a, b: last.b, length: last.length + length };
+    else out.push({ a: x, b: y, length });
+  };
+  trimmed(a, b, 0, a.length, 0, b.length, add, (aLow, aHigh, bLow, bHigh) => {
+    const [n, m] = [aHigh - aLow, bHigh - bLow];
+    if (n * m <= TABLE) return solveTable(a, b, aLow, aHigh, bLow, bHigh, add);
+    const shared = sharedItems(a.subarray(aLow, aHigh), b.subarray(bLow, bHigh));
+    const search = new Search(shared.a, shared.b, shared.symbols, (x, y) =>
+      add(aLow + (shared.atA[x] as number), bLow + (shared.atB[y] as number), 1),
+    );
+    search.between(0, shared.a.length, 0, shared.b.length, 0);
+  });
   return out;
 }
 
+type Add = (a: number, b: number, length: number) => void;
+
+/** Reports equal ends, and hands on what lies between them when both sides have something there. */
+function trimmed(
+  a: Int32Array,
+  b: Int32Array,
+  aLow: number,
+  aHigh: number,
+  bLow: number,
+  bHigh: number,
+  add: Add,
+  inside: (aLow: number, aHigh: number, bLow: number, bHigh: number) => void,
+): void {
+  let head = 0;
+  while (aLow + head < aHigh && bLow + head < bHigh && a[aLow + head] === b[bLow + head]) head++;
+  add(aLow, bLow, head);
+  [aLow, bLow] = [aLow + head, bLow + head];
+  let tail = 0;
+  while (aHigh - tail > aLow && bHigh - tail > bLow && a[aHigh - 1 - tail] === b[bHigh - 1 - tail]) tail++;
+  if (aHigh - tail > aLow && bHigh - tail > bLow) inside(aLow, aHigh - tail, bLow, bHigh - tail);
+  add(aHigh - tail, bHigh - tail, tail);
+}
+
+/** Both sequences without the items that only one of them has, which no common subsequence can hold; symbols from 0. */
+function sharedItems(a: Int32Array, b: Int32Array) {
+  const numbers = new Map<number, number>();
+  for (const item of a) numbers.set(item, -1);
+  const atB: number[] = [];
+  const inB: number[] = [];
+  let symbols = 0;
+  b.forEach((item, i) => {
+    let number = numbers.get(item);
+    if (number === undefined) return;
+    if (number === -1) numbers.set(item, (number = symbols++));
+    atB.push(i);
+    inB.push(number);
+  });
+  const atA: number[] = [];
+  const inA: number[] = [];
+  a.forEach((item, i) => {
+    const number = numbers.get(item) as number;
+    if (number === -1) return;
+    atA.push(i);
+    inA.push(number);
+  });
+  return { a: Int32Array.from(inA), b: Int32Array.from(inB), atA, atB, symbols };
+}
+
+const table = new Uint16Array(TABLE + 2 * TABLE + 2);
+
+/** A longest common subsequence by the table of its lengths. */
+function solveTable(
+  a: Int32Array,
+  b: Int32Array,
+  aLow: number,
+  aHigh: number,
+  bLow: number,
+  bHigh: number,
+  add: Add,
+): void {
+  const [n, m] = [aHigh - aLow, bHigh - bLow];
+  const width = m + 1;
+  table.fill(0, n * width, (n + 1) * width);
+  for (let i = n - 1; i >= 0; i--) {
+    table[i * width + m] = 0;
+    for (let j = m - 1; j >= 0; j--) {
+      const at = i * width + j;
+      table[at] =
+        a[aLow + i] === b[bLow + j]
+          ? (table[at + width + 1] as number) + 1
+          : Math.max(table[at + width] as number, table[at + 1] as number);
+    }
+  }
+  for (let i = 0, j = 0; i < n && j < m;) {
+    const at = i * width + j;
+    if (a[aLow + i] === b[bLow + j]) add(aLow + i++, bLow + j++, 1);
+    else if ((table[at + width] as number) >= (table[at + 1] as number)) i++;
+    else j++;
+  }
+}
+
 class Search {
-  private readonly forward: Int32Array;
-  private readonly backward: Int32Array;
+  private readonly rows: Rows;
 
   constructor(
     private readonly a: Int32Array,
     private readonly b: Int32Array,
-    private readonly out: Common[],
+    symbols: number,
+    private readonly found: (a: number, b: number) => void,
   ) {
-    const size = 2 * Math.min(a.length + b.length, 2 * PATIENCE) + 8;
-    this.forward = new Int32Array(size);
-    this.backward = new Int32Array(size);
+    this.rows = new Rows(a, b, symbols);
   }
 
-  between(aLow: number, aHigh: number, bLow: number, bHigh: number): void {
+  between(aFrom: number, aTo: number, bFrom: number, bTo: number, depth: number): void {
     const { a, b } = this;
-    const start = aLow;
-    while (aLow < aHigh && bLow < bHigh && a[aLow] === b[bLow]) {
-      aLow++;
-      bLow++;
-    }
-    this.push(start, bLow - (aLow - start), aLow - start);
-    let tail = 0;
-    while (aLow < aHigh - tail && bLow < bHigh - tail && a[aHigh - 1 - tail] === b[bHigh - 1 - tail]) tail++;
-    aHigh -= tail;
-    bHigh -= tail;
-    if (aLow < aHigh && bLow < bHigh) {
-      const [x, y] = this.middle(aLow, aHigh, bLow, bHigh);
-      if ((x > aLow || y > bLow) && (x < aHigh || y < bHigh)) {
-        this.between(aLow, x, bLow, y);
-        this.between(x, aHigh, y, bHigh);
-      }
-    }
-    this.push(aHigh, bHigh, tail);
+    const add: Add = (x, y, length) => {
+      for (let i = 0; i < length; i++) this.found(x + i, y + i);
+    };
+    trimmed(a, b, aFrom, aTo, bFrom, bTo, add, (aLow, aHigh, bLow, bHigh) => {
+      if ((aHigh - aLow) * (bHigh - bLow) <= TABLE) solveTable(a, b, aLow, aHigh, bLow, bHigh, add);
+      else if (this.affordable(aLow, aHigh, bLow, bHigh)) this.exact(aLow, aHigh, bLow, bHigh);
+      else this.anchored(aLow, aHigh, bLow, bHigh, depth);
+    });
   }
 
-  private push(a: number, b: number, length: number): void {
-    if (length === 0) return;
-    const last = this.out.at(-1);
-    if (last && last.a + last.length === a && last.b + last.length === b) {
-      this.out[this.out.length - 1] = { a: last.a, b: last.b, length: last.length + length };
-    } else this.out.push({ a, b, length });
+  private affordable(aLow: number, aHigh: number, bLow: number, bHigh: number): boolean {
+    const limit = PATIENCE + PATIENCE_EACH * (aHigh - aLow + bHigh - bLow);
+    return this.rows.cost(aLow, aHigh, bLow, bHigh, limit) <= limit;
   }
 
-  /** A point on a shortest path between the corners, where the searches from both ends meet. */
-  private middle(aLow: number, aHigh: number, bLow: number, bHigh: number): [number, number] {
-    const { a, b, forward, backward } = this;
-    const n = aHigh - aLow;
-    const m = bHigh - bLow;
-    const delta = n - m;
-    const odd = (delta & 1) !== 0;
-    const most = Math.min((n + m + 1) >> 1, PATIENCE);
-    const offset = most + 1;
-    forward.fill(0, 0, 2 * offset + 1);
-    backward.fill(0, 0, 2 * offset + 1);
-    let best: [number, number] = [aLow, bLow];
-    let reach = -1;
-    for (let d = 0; d <= most; d++) {
-      for (let k = -d; k <= d; k += 2) {
-        const down =
-          k === -d || (k !== d && (forward[offset + k - 1] as number) < (forward[offset + k + 1] as number));
-        let x = down ? (forward[offset + k + 1] as number) : (forward[offset + k - 1] as number) + 1;
-        let y = x - k;
-        while (x < n && y < m && a[aLow + x] === b[bLow + y]) {
-          x++;
-          y++;
-        }
-        forward[offset + k] = x;
-        if (x <= n && y <= m && x + y > reach) {
-          reach = x + y;
-          best = [aLow + x, bLow + y];
-        }
-        const other = delta - k;
-        if (odd && Math.abs(other) <= d - 1 && x + (backward[offset + other] as number) >= n)
-          return [aLow + x, bLow + y];
+  /** Halves the second sequence and cuts the first where both halves together keep most. */
+  private exact(aFrom: number, aTo: number, bFrom: number, bTo: number): void {
+    const { a, b } = this;
+    const add: Add = (x, y, length) => {
+      for (let i = 0; i < length; i++) this.found(x + i, y + i);
+    };
+    trimmed(a, b, aFrom, aTo, bFrom, bTo, add, (aLow, aHigh, bLow, bHigh) => {
+      if ((aHigh - aLow) * (bHigh - bLow) <= TABLE) return solveTable(a, b, aLow, aHigh, bLow, bHigh, add);
+      if (bHigh - bLow === 1) {
+        const at = a.subarray(aLow, aHigh).indexOf(b[bLow] as number);
+        return at < 0 ? undefined : add(aLow + at, bLow, 1);
       }
-      for (let k = -d; k <= d; k += 2) {
-        const down =
-          k === -d ||
-          (k !== d && (backward[offset + k - 1] as number) < (backward[offset + k + 1] as number));
-        let x = down ? (backward[offset + k + 1] as number) : (backward[offset + k - 1] as number) + 1;
-        let y = x - k;
-        while (x < n && y < m && a[aHigh - 1 - x] === b[bHigh - 1 - y]) {
-          x++;
-          y++;
-        }
-        backward[offset + k] = x;
-        const other = delta - k;
-        if (!odd && Math.abs(other) <= d && x + (forward[offset + other] as number) >= n)
-          return [aHigh - x, bHigh - y];
-      }
-    }
-    return best;
+      const middle = (bLow + bHigh) >> 1;
+      const cut = this.rows.cut(aLow, aHigh, bLow, middle, bHigh);
+      this.exact(aLow, cut, bLow, middle);
+      this.exact(cut, aHigh, middle, bHigh);
+    });
   }
-}
 
-/**
- * Items that occur exactly once on both sides, as a longest increasing run: safe anchors before any finer search.
- * Source: the unique lines of P. Heckel, "A technique for isolating differences between files", CACM 21 (1978); kept in
- * order by patience sorting after D. Aldous and P. Diaconis (1999).
- */
-export function uniqueAnchors(a: Int32Array, b: Int32Array): { a: number; b: number }[] {
-  const places = new Map<number, { a: number; b: number }>();
-  a.forEach((item, i) => places.set(item, { a: places.has(item) ? -1 : i, b: -2 }));
-  b.forEach((item, i) => {
-    const place = places.get(item);
-    if (place) place.b = place.b === -2 ? i : -1;
-  });
-  const pairs = [...places.values()]
-    .filter((place) => place.a >= 0 && place.b >= 0)
-    .sort((x, y) => x.a - y.a);
-  return longestIncreasing(pairs);
-}
-
-function longestIncreasing(pairs: readonly { a: number; b: number }[]): { a: number; b: number }[] {
-  const tops: number[] = [];
-  const previous: number[] = [];
-  pairs.forEach((pair, i) => {
-    let low = 0;
-    let high = tops.length;
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if ((pairs[tops[middle] as number] as { b: number }).b < pair.b) low = middle + 1;
-      else high = middle;
+  private anchored(aLow: number, aHigh: number, bLow: number, bHigh: number, depth: number): void {
+    const { a, b } = this;
+    const anchors = depth < DEPTH ? uniqueAnchors(a.subarray(aLow, aHigh), b.subarray(bLow, bHigh)) : [];
+    let [x, y] = [aLow, bLow];
+    for (const anchor of anchors) {
+      this.between(x, aLow + anchor.a, y, bLow + anchor.b, depth + 1);
+      this.found(aLow + anchor.a, bLow + anchor.b);
+      [x, y] = [aLow + anchor.a + 1, bLow + anchor.b + 1];
     }
-    previous[i] = low > 0 ? (tops[low - 1] as number) : -1;
-    tops[low] = i;
-  });
-  const out: { a: number; b: number }[] = [];
-  for (let i = tops.at(-1) ?? -1; i >= 0; i = previous[i] as number)
-    out.push(pairs[i] as { a: number; b: number });
-  return out.reverse();
+    if (anchors.length > 0) return this.between(x, aHigh, y, bHigh, depth + 1);
+    const [halfA, halfB] = [(aLow + aHigh) >> 1, (bLow + bHigh) >> 1];
+    this.between(aLow, halfA, bLow, halfB, depth);
+    this.between(halfA, aHigh, halfB, bHigh, depth);
+  }
 }

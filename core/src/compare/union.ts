@@ -4,7 +4,15 @@ import type { Node } from 'prosemirror-model';
  * A comparison as one tree that holds every node and character of both documents exactly once, each guarded by the
  * change that decides about it.
  */
-export type Union = Keep | Pair | Difference;
+export type Union = Keep | Pair | Seams | Break | Difference | Sole | Move;
+
+/** Stands for a change until it is numbered; parts that share one are decided together. */
+export interface Handle {
+  id: number;
+}
+
+/** Which document something stands in. */
+export type Side = 'earlier' | 'later';
 
 /** Equal on both sides. Text may be part of a text node. */
 export interface Keep {
@@ -18,43 +26,144 @@ export interface Pair {
   readonly earlier: Node;
   readonly later: Node;
   /** The change that decides which form, or null when both forms are equal. */
-  form: number | null;
+  readonly form: Handle | null;
   readonly kids: readonly Union[];
+  /** For a table whose columns differ: its rows and columns, which assembling goes by. */
+  readonly grid?: Grid;
+}
+
+/** Text blocks that were one on one side: their inline content in one row, with breaks. */
+export interface Seams {
+  readonly kind: 'seams';
+  readonly earlier: readonly Node[];
+  readonly later: readonly Node[];
+  /** Form of the first block. */
+  readonly form: Handle | null;
+  readonly kids: readonly Union[];
+}
+
+/** Where one side ends a text block and begins another, and the other goes on, perhaps over a space. */
+export interface Break {
+  readonly kind: 'break';
+  readonly change: Handle;
+  readonly side: Side;
+  /** The block that begins here. */
+  readonly shape: Node;
+  /** What the other side has in its place. */
+  readonly gap: readonly Node[];
 }
 
 /** Content that only one side has, or that takes the place of other content. */
 export interface Difference {
   readonly kind: 'difference';
-  change: number;
+  readonly change: Handle;
   readonly earlier: readonly Node[];
   readonly later: readonly Node[];
+  /** For a block that also stands elsewhere in the earlier document: where. */
+  readonly copyOf?: { readonly from: number; readonly to: number };
+}
+
+/** A container that only one side has, round blocks that both have. */
+export interface Sole {
+  readonly kind: 'sole';
+  change: Handle;
+  readonly side: Side;
+  readonly shape: Node;
+  readonly kids: readonly Union[];
+}
+
+/** One of the two places of something that moved. */
+export interface Move {
+  readonly kind: 'move';
+  readonly at: Side;
+  readonly moved: Moved;
+}
+
+/** What moved, from where and to where. Both places are decided by one change. */
+export interface Moved {
+  change: Handle;
+  readonly earlier: readonly Node[];
+  readonly later: readonly Node[];
+  /** The two forms as one; null for a stretch of text, whose forms are taken whole. */
+  readonly body: Keep | Pair | null;
+  /** Kinds of the nodes round it on either side. */
+  readonly parents: { readonly earlier: string; readonly later: string };
+  /** Positions in the two documents, known once the whole tree is. */
+  from: number;
+  to: number;
+  /** The positions in the other document at its two places. */
+  across: { from: number; to: number };
+  /** Whether it stayed where it was in the order of reading and only what is round it changed. */
+  regrouped: boolean;
+}
+
+/** A table's rows and columns, each on one side or both. */
+export interface Grid {
+  readonly columns: readonly Line[];
+  readonly rows: readonly (Line & { readonly cells: readonly Cell[] })[];
+}
+
+/** A row or a column; without a change when both sides have it. */
+export interface Line {
+  readonly change: Handle | null;
+  readonly side: Side | null;
+}
+
+export interface Cell {
+  readonly earlier: Node | null;
+  readonly later: Node | null;
+  /** Both forms as one, where both sides have it. */
+  readonly both: Keep | Pair | null;
 }
 
 export function sizeOf(nodes: readonly Node[]): number {
   return nodes.reduce((sum, node) => sum + node.nodeSize, 0);
 }
 
-/** Visits a union in document order with the positions at which each part begins in either document. */
+/** How many positions a part of a union fills in the earlier and in the later document. */
+export function spans(part: Union): [number, number] {
+  switch (part.kind) {
+    case 'keep':
+      return [part.node.nodeSize, part.node.nodeSize];
+    case 'pair':
+      return [part.earlier.nodeSize, part.later.nodeSize];
+    case 'seams':
+    case 'difference':
+      return [sizeOf(part.earlier), sizeOf(part.later)];
+    case 'break':
+      return part.side === 'later' ? [sizeOf(part.gap), 2] : [2, sizeOf(part.gap)];
+    case 'sole':
+      return part.side === 'earlier' ? [part.shape.nodeSize, 0] : [0, part.shape.nodeSize];
+    case 'move':
+      return part.at === 'earlier' ? [sizeOf(part.moved.earlier), 0] : [0, sizeOf(part.moved.later)];
+  }
+}
+
+/**
+ * Visits a union in document order with the positions at which each part begins in either document. What moved is gone
+ * into at its later place, or not at all.
+ */
 export function walk(
   union: Union,
   a: number,
   b: number,
   visit: (part: Union, a: number, b: number) => void,
+  intoMoves = true,
 ): void {
   visit(union, a, b);
-  if (union.kind !== 'pair') return;
-  let [x, y] = [a + 1, b + 1];
+  if (union.kind === 'move') {
+    const { at, moved } = union;
+    if (intoMoves && at === 'later' && moved.body) walk(moved.body, moved.from, b, visit);
+    return;
+  }
+  if (!('kids' in union)) return;
+  let [x, y] = [a, b];
+  if (union.kind !== 'sole' || union.side === 'earlier') x++;
+  if (union.kind !== 'sole' || union.side === 'later') y++;
   for (const kid of union.kids) {
-    walk(kid, x, y, visit);
+    walk(kid, x, y, visit, intoMoves);
     const [earlier, later] = spans(kid);
     x += earlier;
     y += later;
   }
-}
-
-/** How many positions a part of a union fills in the earlier and in the later document. */
-export function spans(part: Union): [number, number] {
-  if (part.kind === 'keep') return [part.node.nodeSize, part.node.nodeSize];
-  if (part.kind === 'pair') return [part.earlier.nodeSize, part.later.nodeSize];
-  return [sizeOf(part.earlier), sizeOf(part.later)];
 }

@@ -1,8 +1,8 @@
 import { bold, check, checks, doc, h, li, p, table, td, tr, ul } from '../testing/build.js';
-import { canonicalText, hasLoneSurrogate, isBounded, isRectangular } from './canonical.js';
+import { canonicalText, isBounded, isRectangular } from './canonical.js';
 import { isSafeLink } from './marks.js';
 import { blankDocument, textSchema } from './schema.js';
-import { countWords, plainText, segments, wordCount } from './text.js';
+import { plainText, wordCount } from './text.js';
 import { sliceFromTokens, tokensOf } from './tokens.js';
 
 describe('content', () => {
@@ -17,15 +17,6 @@ describe('content', () => {
     expect(plainText(one)).toBe('The race\nTwice a day.\nrope\noars\nMon\tJun');
     expect(wordCount(one)).toBe(9);
     expect(plainText(blankDocument())).toBe('');
-    expect(['half-tide', 'Ines’s', '3.5', '', ' — ', 'a/b c'].map(countWords)).toEqual([1, 1, 1, 0, 0, 2]);
-  });
-
-  it('cuts text into segments that give it back, and never cuts a joined emoji or a pair', () => {
-    const text = 'Tides: 3.5 m at 09:26 — 👩‍🌾🇳🇱 “ebb”, e\u0301';
-    expect(segments(text).join('')).toBe(text);
-    expect(segments(text)).toContain('👩‍🌾');
-    expect(segments(text)).toContain('🇳🇱');
-    expect(segments(text).some(hasLoneSurrogate)).toBe(false);
   });
 
   it('tells tokens apart as positions do, and builds documents from them again', () => {

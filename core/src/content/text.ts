@@ -1,4 +1,5 @@
 import type { Node } from 'prosemirror-model';
+import { countWords } from './words.js';
 
 /**
  * A document's plain text: one line per text block, a tab between cells of a row, an image as its alternative
@@ -36,27 +37,7 @@ export function leafText(leaf: Node): string {
   }
 }
 
-const WORD = /[\p{L}\p{N}\p{M}]+(?:['’.,:/@\-_][\p{L}\p{N}\p{M}]+)*/gu;
-
-/** Number of words in a text; "half-tide", "3.5" and "Ines's" are one word each. */
-export function countWords(text: string): number {
-  return text.match(WORD)?.length ?? 0;
-}
-
 /** Number of words in a document. */
 export function wordCount(node: Node): number {
   return countWords(plainText(node));
-}
-
-const SEGMENT =
-  /[\p{L}\p{N}\p{M}]+(?:['’.,:/@\-_][\p{L}\p{N}\p{M}]+)*|\s+|\p{RI}\p{RI}|\p{ExtPict}(?:\p{EMod}|\ufe0f|\u200d\p{ExtPict})*|[^]\p{M}*/gu;
-
-/** Cuts a text into words, runs of white space and single signs; joined again they give the text. */
-export function segments(text: string): string[] {
-  return text.match(SEGMENT) ?? [];
-}
-
-/** Whether a segment counts as a word. */
-export function isWord(segment: string): boolean {
-  return /[\p{L}\p{N}]/u.test(segment);
 }

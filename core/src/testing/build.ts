@@ -24,3 +24,13 @@ export const tr = (...cells: Node[]): Node => schema.node('table_row', null, cel
 export const table = (...rows: Node[]): Node => schema.node('table', null, rows);
 export const bold = (text: string): Node => schema.text(text, [schema.mark('bold')]);
 export const link = (href: string, text: string): Node => schema.text(text, [schema.mark('link', { href })]);
+export const th = (...blocks: Node[]): Node => schema.node('table_header', null, blocks);
+export const image = (letter: string, alt = '', width: number | null = null): Node =>
+  schema.node('image', { hash: letter.repeat(64), alt, width });
+export const italic = (text: string): Node => schema.text(text, [schema.mark('italic')]);
+export const centred = (...parts: Content[]): Node =>
+  schema.node('paragraph', { align: 'center' }, inline(parts));
+export const strongLink = (href: string, text: string): Node =>
+  schema.text(text, [schema.mark('link', { href }), schema.mark('bold')]);
+export const wide = (colspan: number, ...blocks: Node[]): Node =>
+  schema.node('table_cell', { colspan }, blocks);

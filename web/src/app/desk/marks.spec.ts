@@ -15,6 +15,7 @@ function page(before: string, after: string): HTMLElement {
   const changes = compare(earlier, later).changes.map((change): ComparedChange => ({
     ...change,
     form: [...change.form],
+    stands: { earlier: [...change.stands.earlier], later: [...change.stands.later] },
     credits: [
       {
         ...change.place.later,
@@ -23,6 +24,7 @@ function page(before: string, after: string): HTMLElement {
         at: '2026-01-01T00:00:00Z',
         person: 'ines',
         writer: 'ines',
+        file: null,
       },
     ],
   }));

@@ -2,6 +2,7 @@ import type { ComparedChange, Person } from '@oxbow/contract';
 import type { Node } from 'prosemirror-model';
 import { DOMSerializer } from 'prosemirror-model';
 import { Decoration, DecorationSet } from 'prosemirror-view';
+import type { Stand } from '@oxbow/core/compare';
 import { colourOf } from '../look/colours';
 
 /** What drawing the marks of a comparison needs. */
@@ -22,15 +23,21 @@ export function marksOf({ earlier, later, changes, people }: Marked, at: number 
     const who = (side: 'earlier' | 'later'): string =>
       colourOf(people.get(personOf(change, side))?.colour ?? 0);
     const hand = change.id === at ? ' at-hand' : '';
-    const moved = change.moved !== null ? ' was-moved' : '';
+    const extra = (EXTRA[change.kind] ?? '') + hand;
     if (change.kind === 'form') out.push(...formMarks(change, later, who('later'), hand));
+    else if (change.kind === 'split' || change.kind === 'joined')
+      out.push(seamMark(change, who('later'), hand));
     else {
-      out.push(...removedMarks(change, earlier, who('earlier'), moved + hand));
-      out.push(...addedMarks(change, later, people, who('later'), moved + hand));
+      for (const place of change.stands.earlier)
+        out.push(...removedMarks(change, place, earlier, who('earlier'), extra));
+      for (const place of change.stands.later)
+        out.push(...addedMarks(change, place, later, people, who('later'), extra));
     }
   }
   return DecorationSet.create(later, out);
 }
+
+const EXTRA: Partial<Record<ComparedChange['kind'], string>> = { moved: ' was-moved', copied: ' was-copied' };
 
 /** Who is answerable for one side of a change: whoever did most of it last. */
 export function personOf(change: ComparedChange, side: 'earlier' | 'later'): string {
@@ -39,14 +46,15 @@ export function personOf(change: ComparedChange, side: 'earlier' | 'later'): str
 
 function addedMarks(
   change: ComparedChange,
+  { from, to }: Stand,
   later: Node,
   people: ReadonlyMap<string, Person>,
   colour: string,
   extra: string,
 ): Decoration[] {
-  const { from, to } = change.place.later;
-  if (from === to) return [];
-  const own = change.credits.filter((credit) => credit.side === 'later');
+  const own = change.credits.filter(
+    (credit) => credit.side === 'later' && credit.from >= from && credit.to <= to,
+  );
   const parts =
     own.length > 1
       ? own.map((credit) => ({
@@ -65,14 +73,18 @@ function addedMarks(
   const around = blocksIn(later, from, to).map(([start, end]) =>
     Decoration.node(start, end, attrs(change, `block-added${extra}`, colour)),
   );
-  return [...around, ...(change.moved === null ? inside : [])];
+  return [...around, ...(change.kind === 'moved' ? [] : inside)];
 }
 
-function removedMarks(change: ComparedChange, earlier: Node, colour: string, extra: string): Decoration[] {
-  const { from, to } = change.place.earlier;
-  if (from === to) return [];
+/** What stood in the earlier document, where it stood. */
+function removedMarks(
+  change: ComparedChange,
+  { from, to, across: at }: Stand,
+  earlier: Node,
+  colour: string,
+  extra: string,
+): Decoration[] {
   const serializer = DOMSerializer.fromSchema(earlier.type.schema);
-  const at = change.place.later.from;
   const dress = (element: HTMLElement, block: boolean): HTMLElement => {
     element.classList.add(
       'was-removed',
@@ -99,11 +111,26 @@ function removedMarks(change: ComparedChange, earlier: Node, colour: string, ext
   });
 }
 
+/** Where a paragraph was split, or two joined. */
+function seamMark(change: ComparedChange, colour: string, extra: string): Decoration {
+  const draw = (): HTMLElement => {
+    const element = document.createElement('span');
+    element.className = `was-${change.kind}${extra}`;
+    element.style.setProperty('--who', colour);
+    element.dataset['change'] = String(change.id);
+    element.textContent = '¶';
+    return element;
+  };
+  return Decoration.widget(change.place.later.from, draw, { side: -1, key: `${change.id}${extra}` });
+}
+
 function formMarks(change: ComparedChange, later: Node, colour: string, extra: string): Decoration[] {
-  const { from, to } = change.place.later;
   const dress = attrs(change, `was-formed${extra}`, colour);
-  if (!change.block) return [Decoration.inline(from, to, dress)];
-  return later.nodeAt(from) ? [Decoration.node(from, to, dress)] : [];
+  return change.stands.later.flatMap(({ from, to }) =>
+    change.block
+      ? blocksIn(later, from, to).map(([start, end]) => Decoration.node(start, end, dress))
+      : [Decoration.inline(from, to, dress)],
+  );
 }
 
 function attrs(change: ComparedChange, classes: string, colour: string): Record<string, string> {

@@ -1,0 +1,71 @@
+import type { Node } from 'prosemirror-model';
+import type { Anchor } from './anchors.js';
+import type { Lexicon } from './lexicon.js';
+import { shared, without } from './lexicon.js';
+
+/** Children of two nodes that answer to each other: one for one, or one text block for several. */
+export interface Match {
+  readonly a: number;
+  readonly aEnd: number;
+  readonly b: number;
+  readonly bEnd: number;
+}
+
+/** Share of a block's words that must come from the other's rest for it to be a part that was split off. */
+const SPLIT_LIKENESS = 0.7;
+
+/**
+ * Finds text blocks that were split or joined: a pair whose neighbours on one side, paired with nothing, hold mostly
+ * words that the other block has and its partner has not.
+ */
+export function withSeams(
+  pairs: readonly Anchor[],
+  a: readonly Node[],
+  b: readonly Node[],
+  lexicon: Lexicon,
+): Match[] {
+  const out: Match[] = [];
+  for (const [at, { a: i, b: j }] of pairs.entries()) {
+    const [x, y] = [a[i] as Node, b[j] as Node];
+    const [before, after] = [out.at(-1), pairs[at + 1]];
+    const [lowA, lowB] = [before?.aEnd ?? 0, before?.bEnd ?? 0];
+    const [highA, highB] = [after?.a ?? a.length, after?.b ?? b.length];
+    const match = { a: i, aEnd: i + 1, b: j, bEnd: j + 1 };
+    if (mayBreak(x) && mayBreak(y) && lexicon.block(x) !== lexicon.block(y)) {
+      const [one, other] = [lexicon.words(x), lexicon.words(y)];
+      if (lowA === i && highA === i + 1)
+        [match.b, match.bEnd] = spread(b, j, lowB, highB, without(one, other), lexicon);
+      else if (lowB === j && highB === j + 1)
+        [match.a, match.aEnd] = spread(a, i, lowA, highA, without(other, one), lexicon);
+    }
+    out.push(match);
+  }
+  return out;
+}
+
+function mayBreak(node: Node): boolean {
+  return node.isTextblock && !node.type.spec.code;
+}
+
+/** How far the blocks round index `at` are parts of what is left of the block on the other side. */
+function spread(
+  blocks: readonly Node[],
+  at: number,
+  low: number,
+  high: number,
+  rest: Int32Array,
+  lexicon: Lexicon,
+): [number, number] {
+  const take = (index: number): boolean => {
+    const block = blocks[index] as Node;
+    const words = lexicon.words(block);
+    if (!mayBreak(block) || words.length === 0 || shared(words, rest) < SPLIT_LIKENESS * words.length)
+      return false;
+    rest = without(rest, words);
+    return true;
+  };
+  let [from, to] = [at, at + 1];
+  while (to < high && take(to)) to++;
+  while (from > low && take(from - 1)) from--;
+  return [from, to];
+}

@@ -1,0 +1,71 @@
+import * as fc from 'fast-check';
+import { FUZZ } from '../testing/budget.js';
+import { graphemeBreaks } from './unicode/breaks.js';
+import { countWords, segments } from './words.js';
+
+describe('segments', () => {
+  const cut = (text: string): string => segments(text).join('|');
+
+  it('keeps numbers, dates, amounts, addresses and compounds whole', () => {
+    expect(cut('Tue 14/04/2026, 09:41:12')).toBe('Tue| |14/04/2026|,| |09:41:12');
+    expect(cut('2026-04-14: £1,250.00 (12%)')).toBe('2026-04-14|:| |£1,250.00| |(|12%|)');
+    expect(cut('fell −5° to 3.5 m')).toBe('fell| |−5°| |to| |3.5| |m');
+    expect(cut('See https://mill.example/a?b=1#c, or ines@withy.example.')).toBe(
+      'See| |https://mill.example/a?b=1#c|,| |or| |ines@withy.example|.',
+    );
+    expect(cut('the half-tide gate — “Ines’s”')).toBe('the| |half-tide| |gate| |—| |“|Ines’s|”');
+  });
+
+  it('cuts other scripts by the standard, and never a grapheme cluster', () => {
+    expect(cut('潮汐 mill')).toBe('潮|汐| |mill');
+    expect(cut('น้ำขึ้น')).toBe('น้ำ|ขึ้|น');
+    expect(cut('שלום עולם')).toBe('שלום| |עולם');
+    expect(cut('👩🏽‍🌾🇳🇱🇫🇷')).toBe('👩🏽‍🌾|🇳🇱|🇫🇷');
+    expect(cut('a \u0301b')).toBe('a| \u0301|b');
+    expect(cut('one\n  two')).toBe('one|\n|  |two');
+  });
+
+  it('gives the text back, cutting only where clusters end, whatever the text', () => {
+    const sign = fc.oneof(
+      fc.constantFrom(
+        ' ',
+        '\n',
+        '\r\n',
+        '\u0301',
+        '\u200d',
+        '👩',
+        '🌾',
+        'ก',
+        'ำ',
+        'א',
+        '"',
+        '潮',
+        'カ',
+        '9',
+        '.',
+        '-',
+        '@',
+        ':',
+        '/',
+      ),
+      fc.string({ unit: 'grapheme', maxLength: 3 }),
+    );
+    fc.assert(
+      fc.property(fc.array(sign, { maxLength: 16 }), (signs) => {
+        const text = signs.join('');
+        const parts = segments(text);
+        expect(parts.join('')).toBe(text);
+        const clusters = new Set(graphemeBreaks(text));
+        let at = 0;
+        for (const part of parts) expect(clusters.has((at += part.length))).toBe(true);
+      }),
+      { numRuns: 1000 * FUZZ },
+    );
+  });
+
+  it('counts words', () => {
+    expect(['half-tide', 'Ines’s', '3.5', '', ' — ', 'a/b c', '潮汐'].map(countWords)).toEqual([
+      1, 1, 1, 0, 0, 2, 2,
+    ]);
+  });
+});
