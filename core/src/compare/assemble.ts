@@ -183,7 +183,7 @@ class Assembler {
 }
 
 /** A node of a mixed origin made valid: what is missing is filled in; a list or table that lost all it had is left out. */
-function repaired(shape: Node, content: Fragment): Node | null {
+export function repaired(shape: Node, content: Fragment): Node | null {
   if (shape.type.validContent(content)) return shape.copy(content);
   if (content.childCount === 0 && shape.type.name !== 'doc') return null;
   const filled = shape.type.createAndFill(shape.attrs, content, shape.marks);

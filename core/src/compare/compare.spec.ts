@@ -1,4 +1,3 @@
-import { diffArrays } from 'diff';
 import * as fc from 'fast-check';
 import type { Node } from 'prosemirror-model';
 import { isWord, plainText, segments } from '../content/index.js';
@@ -12,34 +11,6 @@ import { assemble } from './assemble.js';
 import { compare } from './compare.js';
 import { gistOf } from './gist.js';
 import { becoming } from './restore.js';
-import { commonRuns } from './sequence.js';
-
-const numbers = (text: string): Int32Array => Int32Array.from(text, (unit) => unit.charCodeAt(0));
-const common = (a: Int32Array, b: Int32Array): number =>
-  commonRuns(a, b).reduce((sum, run) => sum + run.length, 0);
-
-describe('longest common subsequence', () => {
-  it("finds the edit length 5 of the paper's example (Myers 1986, figure 1: ABCABBA to CBABAC)", () => {
-    expect(7 + 6 - 2 * common(numbers('ABCABBA'), numbers('CBABAC'))).toBe(5);
-  });
-
-  it('is as long as that of jsdiff on random tokens', () => {
-    const tokens = fc.array(fc.integer({ min: 0, max: 5 }), { maxLength: 60 });
-    fc.assert(
-      fc.property(tokens, tokens, (a, b) => {
-        const reference = diffArrays(a, b).reduce(
-          (sum, part) => sum + (part.added || part.removed ? 0 : part.value.length),
-          0,
-        );
-        const runs = commonRuns(Int32Array.from(a), Int32Array.from(b));
-        for (const run of runs)
-          for (let i = 0; i < run.length; i++) expect(a[run.a + i]).toBe(b[run.b + i] as number);
-        expect(runs.reduce((sum, run) => sum + run.length, 0)).toBe(reference);
-      }),
-      { numRuns: 400 * FUZZ },
-    );
-  });
-});
 
 /** Two documents: moments of one random history, or one and what became of it, or two that share nothing. */
 function pairOf(seed: number): [Node, Node] {

@@ -1,4 +1,5 @@
 import type { Node } from 'prosemirror-model';
+import { childrenOf } from '../content/index.js';
 import type { Outlook } from './align.js';
 import { alignBlocks } from './align.js';
 import type { Change } from './changes.js';
@@ -86,7 +87,7 @@ class Comparer implements Outlook {
 
   /** Items of a list that became another kind of list, and cells of a row that became headings, change together. */
   private compareChildren(a: Node, b: Node, form: Handle | null): Union[] {
-    const [one, other] = [children(a), children(b)];
+    const [one, other] = [childrenOf(a), childrenOf(b)];
     const isRow = a.type.name === 'table_row';
     const above = isRow ? { id: -1 } : form;
     const byPlace = isRow && one.length === other.length;
@@ -112,10 +113,4 @@ class Comparer implements Outlook {
     const form = this.formOf(a, b);
     return { kind: 'seams', earlier, later, form, kids: compareInline(earlier, later, this.lexicon) };
   }
-}
-
-function children(node: Node): Node[] {
-  const out: Node[] = [];
-  node.forEach((child) => out.push(child));
-  return out;
 }

@@ -12,4 +12,6 @@ export { becoming } from './restore.js';
 export { rowsOf } from './rows.js';
 export type { Row } from './rows.js';
 export { commonRuns } from './sequence.js';
+export { assembleThree, compareThree } from './three.js';
+export type { Conflict, Settlement, ThreeWay } from './three.js';
 export type { Keep, Pair, Union } from './union.js';

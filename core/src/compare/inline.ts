@@ -25,7 +25,7 @@ export function compareInline(a: readonly Node[], b: readonly Node[], lexicon: L
 }
 
 /** A longest common subsequence of the pieces that are not blank, by their indices among all. */
-function commonWords(one: Flow, other: Flow): Common[] {
+export function commonWords(one: Flow, other: Flow): Common[] {
   const [a, b] = [solid(one), solid(other)];
   return commonRuns(
     a.map((i) => one.numbers[i] as number),

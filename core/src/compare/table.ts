@@ -1,6 +1,6 @@
 import { Fragment } from 'prosemirror-model';
 import type { Node } from 'prosemirror-model';
-import { isRectangular } from '../content/index.js';
+import { childrenOf, isRectangular } from '../content/index.js';
 import type { Outlook } from './align.js';
 import { alignBlocks } from './align.js';
 import type { Anchor } from './anchors.js';
@@ -43,7 +43,7 @@ export function compareGrid(
   const rows = alignRows(a, b, columns, outlook);
   const kids: Union[] = [];
   const grid: (Line & { cells: Cell[] })[] = [];
-  const nodes = (row: Node | null): Node[] => (row ? children(row) : []);
+  const nodes = (row: Node | null): Node[] => (row ? childrenOf(row) : []);
   for (const { a: x, b: y, side, change } of merge(rows, a.childCount, b.childCount)) {
     const [earlier, later] = [x === null ? null : a.child(x), y === null ? null : b.child(y)];
     const [one, other] = [nodes(earlier), nodes(later)];
@@ -127,14 +127,8 @@ function alignColumns(a: Node, b: Node, { lexicon }: Outlook): Anchor[] {
 /** Aligns rows by what stands in the columns both tables have. */
 function alignRows(a: Node, b: Node, columns: readonly Anchor[], outlook: Outlook): Anchor[] {
   const cut = (table: Node, side: 'a' | 'b'): Node[] =>
-    children(table).map((row) =>
+    childrenOf(table).map((row) =>
       row.copy(Fragment.fromArray(columns.map((column) => row.child(column[side])))),
     );
   return alignBlocks(cut(a, 'a'), cut(b, 'b'), outlook);
-}
-
-function children(node: Node): Node[] {
-  const out: Node[] = [];
-  node.forEach((child) => out.push(child));
-  return out;
 }

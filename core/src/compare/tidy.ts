@@ -19,7 +19,7 @@ export function tidied(words: readonly Common[], one: Flow, other: Flow): Common
 }
 
 /** Rule 1: `words` are matches among pieces that are not blank. */
-function withBlanks(words: readonly Common[], one: Flow, other: Flow): Common[] {
+export function withBlanks(words: readonly Common[], one: Flow, other: Flow): Common[] {
   const out: Common[] = [];
   const add = (a: number, b: number, length: number): void => {
     const last = out.at(-1);

@@ -41,3 +41,10 @@ export function leafText(leaf: Node): string {
 export function wordCount(node: Node): number {
   return countWords(plainText(node));
 }
+
+/** A node's children as a list. */
+export function childrenOf(node: Node): Node[] {
+  const out: Node[] = [];
+  node.forEach((child) => out.push(child));
+  return out;
+}

@@ -1,5 +1,5 @@
 import type { Node } from 'prosemirror-model';
-import { textSchema as schema } from '../content/index.js';
+import { childrenOf, textSchema as schema } from '../content/index.js';
 import { bold, check, checks, code, doc, h, li, link, ol, p, quote, table, td, tr, ul } from './build.js';
 import type { Random } from './random.js';
 
@@ -120,20 +120,20 @@ const restructured = (random: Random, node: Node): Node => {
   if (name === 'bullet_list') return schema.node('ordered_list', null, node.content);
   if (name === 'ordered_list' || name === 'check_list') {
     const items: Node[] = [];
-    node.forEach((item) => items.push(li(...children(item))));
+    node.forEach((item) => items.push(li(...childrenOf(item))));
     return name === 'check_list'
       ? ul(...items)
-      : checks(...items.map((item) => check(false, ...children(item))));
+      : checks(...items.map((item) => check(false, ...childrenOf(item))));
   }
   if (name === 'paragraph')
     return random.pick([quote(node), ul(li(node)), h(2, node.textContent), p(bold('so '), node.textContent)]);
-  if (name === 'heading') return h(random.between(1, 4), ...children(node));
+  if (name === 'heading') return h(random.between(1, 4), ...childrenOf(node));
   return node;
 };
 
 function reshapedTable(random: Random, node: Node): Node {
   const rows: Node[][] = [];
-  node.forEach((row) => rows.push(children(row)));
+  node.forEach((row) => rows.push(childrenOf(row)));
   const width = rows[0]?.length ?? 1;
   const at = random.between(0, width - 1);
   const act = random.between(0, 4);
@@ -148,12 +148,6 @@ function reshapedTable(random: Random, node: Node): Node {
   else if (act === 3) for (const row of rows) row.splice(at, 0, td(p(sentence(random, 1, 3))));
   else rows[0] = (rows[0] ?? []).map((cell) => schema.node('table_header', null, cell.content));
   return table(...rows.map((cells) => tr(...cells)));
-}
-
-function children(node: Node): Node[] {
-  const out: Node[] = [];
-  node.forEach((child) => out.push(child));
-  return out;
 }
 
 const ACTS: Act[] = [
@@ -201,7 +195,7 @@ const ACTS: Act[] = [
   (_random, blocks, at) => {
     const node = blocks[at] as Node;
     return ['quote', 'list_item'].includes(node.type.name)
-      ? put(blocks, at, 1, ...children(node))
+      ? put(blocks, at, 1, ...childrenOf(node))
       : [...blocks];
   },
 ];
