@@ -193,8 +193,15 @@ export const operations = {
     id: 'compare',
     method: 'get',
     path: '/api/documents/:document/compare',
-    summary: 'The changes between two versions or moments',
-    query: Type.Object({ earlier: MomentRef, later: MomentRef }),
+    summary: 'The changes between two versions or moments, of one document or two',
+    query: Type.Object({
+      earlier: MomentRef,
+      later: MomentRef,
+      with: Type.Optional(
+        Type.String({ maxLength: 40, description: 'another document that `earlier` is a moment of' }),
+      ),
+      format: Type.Optional(Type.Union([Type.Literal('json'), Type.Literal('html')])),
+    }),
     status: 200,
     answer: shape.ComparisonResult,
   }),

@@ -224,6 +224,9 @@ export const ComparisonResult = Type.Object({
     wordsMoved: Type.Integer(),
     formChanges: Type.Integer(),
   }),
+  shares: Type.Array(Type.Object({ person: Id, wordsAdded: Type.Integer(), wordsRemoved: Type.Integer() }), {
+    description: 'words in and out by person',
+  }),
   gist: Type.String(),
 });
 export type ComparisonResult = Static<typeof ComparisonResult>;

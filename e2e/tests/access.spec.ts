@@ -23,6 +23,15 @@ for (const scheme of ['light', 'dark'] as const) {
     await page.keyboard.press('Alt+t');
     await expect(page.getByRole('region', { name: 'The picked moment' })).toBeVisible();
     expect(await violations(page)).toEqual([]);
+    for (const reading of ['Facing', 'Digest']) {
+      await page.getByRole('radio', { name: reading }).click();
+      await expect(page.getByRole('radio', { name: reading })).toBeChecked();
+      expect(await violations(page)).toEqual([]);
+    }
+    await page.getByRole('button', { name: 'Choose what to compare' }).click();
+    await expect(page.getByRole('dialog')).toBeVisible();
+    expect(await violations(page)).toEqual([]);
+    await page.keyboard.press('Escape');
     await page.getByRole('button', { name: 'Log' }).click();
     await expect(page.getByRole('table', { name: 'Versions, newest first' })).toBeVisible();
     expect(await violations(page)).toEqual([]);

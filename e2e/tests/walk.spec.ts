@@ -43,7 +43,7 @@ test('two write in one paragraph, one loses it, the other finds who and when and
   await expect(ines.locator('del.was-removed').first()).toBeVisible();
   await expect(
     ines
-      .getByRole('region', { name: /Ledger/ })
+      .getByRole('document')
       .getByRole('button', { name: /Tobias Rahn/ })
       .first(),
   ).toBeVisible();

@@ -13,6 +13,7 @@ import { People } from './access/people.js';
 import { Images } from './api/images.js';
 import { Trouble, answerProblems } from './api/problem.js';
 import { apiRoutes } from './api/routes.js';
+import { Comparisons } from './compare/comparisons.js';
 import { Documents } from './documents.js';
 import { Versions } from './jobs/versions.js';
 import { Channel } from './live/channel.js';
@@ -64,8 +65,9 @@ export async function createApp({
   const people = new People(database);
   await people.load();
   const rooms = new Rooms(database, (error) => log.error({ err: error }, 'keeping a checkpoint failed'));
-  const versions = new Versions(database, rooms.moments, people);
-  const documents = new Documents(database, rooms, versions, people);
+  const comparisons = new Comparisons();
+  const versions = new Versions(database, rooms.moments, people, comparisons);
+  const documents = new Documents(database, rooms, versions, people, comparisons);
   const images = new Images(database);
 
   const app = express();
@@ -138,6 +140,7 @@ export async function createApp({
       await channel.close();
       http.closeAllConnections();
       await rooms.close();
+      await comparisons.close();
       await database.close();
     },
   };

@@ -7,6 +7,8 @@ export type { Change, ChangeKind, Stand, Stretch, Totals } from './changes.js';
 export { compare } from './compare.js';
 export type { Comparison } from './compare.js';
 export { gistOf } from './gist.js';
+export { familyOf, sectionOf, sectionsOf, wordsByEdit } from './groups.js';
+export type { Family, Section } from './groups.js';
 export { matchesOf } from './matches.js';
 export { becoming } from './restore.js';
 export { rowsOf } from './rows.js';

@@ -1,16 +1,18 @@
 import type { Element, ElementContent, Properties, Root } from 'hast';
 import type { DOMOutputSpec, Mark, Node } from 'prosemirror-model';
+import { childrenOf } from '../content/index.js';
 import type { Images } from './format.js';
 
 /** A document as an HTML syntax tree, drawn by the schema's own rules, check boxes and image addresses added. */
 export function toHast(doc: Node, images: Images): Root {
-  return { type: 'root', children: contentOf(doc, images) };
+  return { type: 'root', children: contentOf(childrenOf(doc), images) };
 }
 
-function contentOf(node: Node, images: Images): ElementContent[] {
+/** Nodes side by side, marks that go on from one to the next as one element. */
+export function contentOf(nodes: readonly Node[], images: Images): ElementContent[] {
   const out: ElementContent[] = [];
   const open: { mark: Mark; into: ElementContent[] }[] = [];
-  node.forEach((child) => {
+  for (const child of nodes) {
     const marks = child.marks;
     let same = 0;
     while (same < open.length && same < marks.length && open[same]?.mark.eq(marks[same] as Mark)) same++;
@@ -22,14 +24,15 @@ function contentOf(node: Node, images: Images): ElementContent[] {
       );
       open.push({ mark, into });
     }
-    (open.at(-1)?.into ?? out).push(elementOf(child, images));
-  });
+    (open.at(-1)?.into ?? out).push(elementOf(child, contentOf(childrenOf(child), images), images));
+  }
   return out;
 }
 
-function elementOf(node: Node, images: Images): ElementContent {
+/** One node with content of its own, or some other. */
+export function elementOf(node: Node, content: ElementContent[], images: Images): ElementContent {
   if (node.isText) return { type: 'text', value: node.text ?? '' };
-  const element = render(node.type.spec.toDOM?.(node) ?? ['div', 0], contentOf(node, images));
+  const element = render(node.type.spec.toDOM?.(node) ?? ['div', 0], content);
   if (node.type.name === 'image') element.properties['src'] = images.address(String(node.attrs['hash']));
   if (node.type.name === 'check_item') withBox(element, node.attrs['checked'] === true);
   return element;

@@ -6,6 +6,8 @@ import { readText, writeText } from './text.js';
 
 export { FormatError, NO_IMAGES, formatOfFile } from './format.js';
 export type { Format, Images } from './format.js';
+export { comparisonPage } from './redline.js';
+export type { RedlineOptions } from './redline.js';
 export { readHtml, readMarkdown, readText, writeHtml, writeMarkdown, writeText };
 
 /** Reads a file's text as a document. Throws `FormatError` for a file that cannot be read. */

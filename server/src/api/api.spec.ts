@@ -91,6 +91,30 @@ describe('the API', () => {
     expect((await ines.post(`/api/documents/${id}/restore`, { number: 3 })).status).toBe(409);
   });
 
+  it('compares moments of two documents, tells shares and files, and gives a comparison as a page', async () => {
+    const [one, two] = [await guide('The creek is deep.'), await guide('The river is deep.')];
+    const { body } = await ines.get(`/api/documents/${two}/compare?earlier=2&later=2&with=${one}`);
+    expect(body.changes).toEqual([
+      jasmine.objectContaining({ kind: 'replaced', earlier: 'creek', later: 'river' }),
+    ]);
+    expect(body.changes[0].credits).toEqual([
+      jasmine.objectContaining({ person: 'ines', side: 'later', file: 'guide.md' }),
+    ]);
+    expect(body.rows).toEqual([jasmine.objectContaining({ paired: true })]);
+    const own = (await ines.get(`/api/documents/${two}/compare?earlier=1&later=2`)).body;
+    expect(own.shares).toEqual([{ person: 'ines', wordsAdded: 4, wordsRemoved: 0 }]);
+    const page = (await ines.get(`/api/documents/${two}/compare?earlier=2&later=2&with=${one}&format=html`))
+      .body;
+    expect(page).toContain('<del title="replaced: ines');
+    expect((await tobias.get(`/api/documents/${two}/compare?earlier=2&later=2&with=${one}`)).status).toBe(
+      404,
+    );
+    await ines.call('PUT', `/api/documents/${two}/shares/tobias`, { role: 'viewer' });
+    expect((await tobias.get(`/api/documents/${two}/compare?earlier=2&later=2&with=${one}`)).status).toBe(
+      404,
+    );
+  });
+
   it('gives every format, and answers any moment by @SEQ', async () => {
     const id = await guide(
       '# Rota\n\n- [x] rope\n- [ ] **oars**\n\n| day | who |\n| --- | --- |\n| Mon | Jun |\n',

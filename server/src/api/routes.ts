@@ -212,13 +212,14 @@ function historyRoutes(router: Router, services: Services): void {
     serveVersion(response, document, moment, doc, query.format);
     return undefined;
   });
-  mount(router, people, 'compare', async ({ person, params, query }) => {
+  mount(router, people, 'compare', async ({ person, params, query, response }) => {
     const { document } = await granted(services, params['document'], person, 'read');
-    const [earlier, later] = [
-      await documents.seqOf(document, query.earlier, 'earlier'),
-      await documents.seqOf(document, query.later, 'later'),
-    ];
-    return documents.compare(document, earlier, later);
+    const other = query.with ? (await granted(services, query.with, person, 'read')).document : document;
+    const earlier = { document: other, seq: await documents.seqOf(other, query.earlier, 'earlier') };
+    const later = { document, seq: await documents.seqOf(document, query.later, 'later') };
+    if (query.format !== 'html') return documents.compare(earlier, later);
+    response.type('text/html; charset=utf-8').send(await documents.comparePage(earlier, later));
+    return undefined;
   });
   mount(router, people, 'history', async ({ person, params, query }) => {
     const { document } = await granted(services, params['document'], person, 'read');

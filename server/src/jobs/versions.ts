@@ -1,10 +1,10 @@
 import type { Version } from '@oxbow/contract';
 import { wordCount } from '@oxbow/core/content';
-import { compare, gistOf, totalsOf } from '@oxbow/core/compare';
 import { dueCuts, nextLabel } from '@oxbow/core/history';
 import type { CutCause } from '@oxbow/core/history';
 import { Op } from 'sequelize';
 import type { People } from '../access/people.js';
+import type { Comparisons } from '../compare/comparisons.js';
 import type { Database } from '../store/database.js';
 import type { VersionRow } from '../store/models.js';
 import type { Moments } from '../store/moments.js';
@@ -27,6 +27,7 @@ export class Versions {
     private readonly database: Database,
     private readonly moments: Moments,
     private readonly people: People,
+    private readonly comparisons: Comparisons,
   ) {}
 
   onCut(listener: (document: number, version: Version) => void): void {
@@ -107,8 +108,7 @@ export class Versions {
       this.moments.open(document, last?.seq ?? 0),
       this.moments.open(document, seq),
     ]);
-    const { changes } = compare(earlier, later);
-    const totals = totalsOf(changes);
+    const { totals, gist } = await this.comparisons.compare(earlier, later);
     const authors = await this.database.models.edits.findAll({
       where: { document, seq: { [Op.gt]: last?.seq ?? -1, [Op.lte]: seq } },
       attributes: ['author'],
@@ -124,7 +124,7 @@ export class Versions {
       cause,
       authors: JSON.stringify(authors.map((edit) => edit.author)),
       comment,
-      gist: cause === 'beginning' ? 'The blank beginning' : gistOf(changes),
+      gist: cause === 'beginning' ? 'The blank beginning' : gist,
       size: wordCount(later),
       wordsAdded: totals.wordsAdded,
       wordsRemoved: totals.wordsRemoved,

@@ -57,9 +57,15 @@ export class Api {
     this.http.post<Version>(`/api/documents/${id}/versions`, { comment, major });
   moment = (id: string, seq: number): Observable<Moment> =>
     this.http.get<Moment>(`/api/documents/${id}/versions/@${seq}`);
-  compare = (id: string, earlier: number, later: number): Observable<ComparisonResult> =>
+  /** With `other`, `earlier` is a moment of that document. */
+  compare = (
+    id: string,
+    earlier: number,
+    later: number,
+    other: string | null = null,
+  ): Observable<ComparisonResult> =>
     this.http.get<ComparisonResult>(`/api/documents/${id}/compare`, {
-      params: { earlier: `@${earlier}`, later: `@${later}` },
+      params: { earlier: `@${earlier}`, later: `@${later}`, ...(other ? { with: other } : {}) },
     });
   history = (id: string, after: number): Observable<History> =>
     this.http.get<History>(`/api/documents/${id}/history`, { params: { after } });

@@ -2,6 +2,7 @@ import {
   ChangeDetectionStrategy,
   Component,
   ElementRef,
+  DestroyRef,
   computed,
   effect,
   inject,
@@ -11,7 +12,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { takeUntilDestroyed, toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormControl, FormsModule, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
@@ -23,15 +24,21 @@ import { Router, RouterLink } from '@angular/router';
 import type { DocumentSummary, Version, WireEdit } from '@oxbow/contract';
 import { sittings } from '@oxbow/core/history';
 import { Store } from '@ngrx/store';
-import { catchError, combineLatest, firstValueFrom, map, of, switchMap } from 'rxjs';
+import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { LiveChannel } from '../live/channel';
+import { Comparing } from '../reading/comparing';
+import { Comparison } from '../reading/comparison';
+import type { Chosen, EndsData } from '../reading/ends';
+import { EndsDialog } from '../reading/ends';
+import type { Look, Mode } from '../reading/look';
 import { session } from '../session/session.store';
 import { ShelfEvents, shelf } from '../shelf/shelf.store';
 import type { Range } from '../tideline/layout';
 import { placeOf } from '../tideline/layout';
 import type { Pick } from '../tideline/tideline';
 import { Tideline } from '../tideline/tideline';
+import { Comparer } from '../worker/comparer';
 import { DeskActs } from './acts';
 import { Editor } from './editor';
 import { DeskHistory } from './history';
@@ -41,9 +48,7 @@ import { LiveDocument } from './live-document';
 import { Log } from './log';
 import type { Preview } from './moment-card';
 import { MomentCard } from './moment-card';
-import type { Look } from './past';
-import { Past } from './past';
-import { keepPlace, recallPlace } from './place';
+import { keepPlace, keepSeen, recallPlace, recallSeen } from './place';
 import { presencePlugin } from './presence';
 import type { Word } from './words';
 import { Words } from './words';
@@ -55,6 +60,7 @@ const CARD = 520;
 @Component({
   selector: 'ox-desk',
   imports: [
+    Comparison,
     Editor,
     FormsModule,
     Log,
@@ -63,12 +69,11 @@ const CARD = 520;
     MatIconModule,
     MatProgressBarModule,
     MomentCard,
-    Past,
     ReactiveFormsModule,
     RouterLink,
     Tideline,
   ],
-  providers: [LiveDocument, DeskHistory, DeskActs, Words],
+  providers: [LiveDocument, DeskHistory, DeskActs, Words, Comparing],
   templateUrl: './desk.html',
   styleUrl: './desk.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -79,6 +84,10 @@ export class Desk {
   /** Moments by seq, as the address bar holds them. */
   readonly earlier = input<string>();
   readonly later = input<string>();
+  /** Another document that `earlier` is a moment of. */
+  readonly with = input<string>();
+  /** How a comparison is read. */
+  readonly reading = input<string>();
   /** `last` opens the last sitting. */
   readonly history = input<string>();
 
@@ -91,6 +100,8 @@ export class Desk {
   protected readonly log = inject(DeskHistory);
   protected readonly words = inject(Words);
   protected readonly acts = inject(DeskActs);
+  protected readonly comparing = inject(Comparing);
+  protected readonly comparer = inject(Comparer);
   private readonly stage = viewChild<ElementRef<HTMLElement>>('stage');
   private readonly tideline = viewChild(Tideline);
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
@@ -98,13 +109,15 @@ export class Desk {
   protected readonly people = this.store.selectSignal(session.selectPeopleById);
   private readonly me = this.store.selectSignal(session.selectPerson);
   private readonly collections = this.store.selectSignal(shelf.selectCollections);
+  private readonly documents = this.store.selectSignal(shelf.selectDocuments);
   protected readonly document = signal<DocumentSummary | null>(null);
   protected readonly collection = computed(
     () => this.collections().find(({ id }) => id === this.document()?.collection)?.name ?? 'Shelf',
   );
   protected readonly pick = computed<Pick | null>(() => {
     const [earlier, later] = [Number(this.earlier() ?? NaN), Number(this.later() ?? NaN)];
-    return Number.isInteger(earlier) && Number.isInteger(later) && earlier >= 0 && earlier <= later
+    const ordered = this.with() !== undefined || earlier <= later;
+    return Number.isInteger(earlier) && Number.isInteger(later) && earlier >= 0 && later >= 0 && ordered
       ? { earlier, later }
       : null;
   });
@@ -119,39 +132,20 @@ export class Desk {
   });
   protected readonly folded = signal(false);
   protected readonly showLog = signal(false);
-  protected readonly marked = signal(true);
-  protected readonly looking = signal<'idle' | 'busy'>('idle');
-  protected readonly lookTrouble = signal('');
-  protected readonly look = toSignal(
-    combineLatest([toObservable(this.id), toObservable(this.pick)]).pipe(
-      switchMap(([id, pick]) => {
-        if (!pick) return of<Look | null>(null);
-        this.looking.set('busy');
-        return combineLatest({
-          earlier: this.api.moment(id, pick.earlier),
-          later: this.api.moment(id, pick.later),
-          comparison: this.api.compare(id, pick.earlier, pick.later),
-        }).pipe(
-          catchError((error: unknown) => {
-            this.lookTrouble.set(saidOf(error));
-            return of<Look | null>(null);
-          }),
-        );
-      }),
-      map((look) => {
-        this.looking.set('idle');
-        return look;
-      }),
-    ),
-    { initialValue: null },
-  );
-  protected readonly at = linkedSignal<Look | null, number | null>({
-    source: this.look,
-    computation: (look) => (look && look.comparison.changes.length > 0 ? 0 : null),
+  protected readonly look = this.comparing.look;
+  protected readonly mode = computed<Mode>(() => {
+    const reading = this.reading();
+    return reading === 'facing' || reading === 'digest' ? reading : 'flowing';
   });
+  /** What the tideline shows: of two documents, the moment of this one. */
+  protected readonly linePick = computed(() => {
+    const pick = this.pick();
+    return pick && this.with() ? { earlier: pick.later, later: pick.later } : pick;
+  });
+  protected readonly dropping = signal(false);
   protected readonly version = computed(() => {
     const look = this.look();
-    return look ? this.log.versionAt(look.later.seq) : null;
+    return look && !look.file ? this.log.versionAt(look.later.seq) : null;
   });
   protected readonly isNow = computed(() => this.pick()?.later === this.log.head());
   protected readonly mayWrite = computed(() => this.live.start()?.role !== 'viewer');
@@ -159,6 +153,7 @@ export class Desk {
     source: this.look,
     computation: () => null,
   });
+  protected readonly deskTrouble = signal('');
   protected readonly keeping = signal(false);
   protected readonly comment = new FormControl('', { nonNullable: true });
   protected readonly major = new FormControl(false, { nonNullable: true });
@@ -177,6 +172,11 @@ export class Desk {
     const channel = inject(LiveChannel);
     if (this.collections().length === 0) this.store.dispatch(ShelfEvents.opened());
     effect(() => untracked(() => this.begin(this.id())));
+    effect(() => {
+      const [document, pick, other] = [this.id(), this.pick(), this.with() ?? null];
+      untracked(() => this.comparing.open(pick && { document, other, ...pick }));
+    });
+    inject(DestroyRef).onDestroy(() => keepSeen(this.id(), this.me()?.id ?? '', this.log.head()));
     this.live.edits.pipe(takeUntilDestroyed()).subscribe((edits) => this.heard(edits));
     this.live.said.pipe(takeUntilDestroyed()).subscribe((text) => this.words.say(text));
     channel
@@ -219,7 +219,7 @@ export class Desk {
     try {
       this.document.set(await firstValueFrom(this.api.document(this.id())));
     } catch (error) {
-      this.lookTrouble.set(saidOf(error));
+      this.deskTrouble.set(saidOf(error));
     }
   }
 
@@ -250,10 +250,12 @@ export class Desk {
   }
 
   /** Goes to a pair of moments, or back to now; the address bar holds where one is. */
-  protected go(pick: Pick | null): void {
-    this.lookTrouble.set('');
+  protected go(pick: Pick | null, other: string | null = null): void {
     if (pick && !this.pick()) this.rememberScroll();
-    void this.router.navigate([], { queryParams: pick ?? {}, replaceUrl: this.pick() !== null });
+    if (!pick && this.look()?.file) this.comparing.open(null);
+    const kept = this.mode() === 'flowing' ? {} : { reading: this.mode() };
+    const queryParams = pick ? { ...pick, ...kept, ...(other ? { with: other } : {}) } : {};
+    void this.router.navigate([], { queryParams, replaceUrl: this.pick() !== null });
     if (!pick) setTimeout(() => this.backToPlace());
   }
 
@@ -298,17 +300,62 @@ export class Desk {
   }
 
   protected stepChange(direction: 1 | -1): void {
-    const count = this.look()?.comparison.changes.length ?? 0;
-    if (count === 0) return;
-    const next = (this.at() ?? -1) + direction;
-    if (next < 0 || next >= count) {
-      this.words.say(
-        direction === 1
-          ? 'That was the last change; beginning again at the first.'
-          : 'That was the first change; going on from the last.',
-      );
+    const word = this.comparing.step(direction);
+    if (word) this.words.say(word);
+  }
+
+  protected read(mode: Mode): void {
+    const queryParams = { reading: mode === 'flowing' ? null : mode };
+    void this.router.navigate([], { queryParams, queryParamsHandling: 'merge', replaceUrl: true });
+  }
+
+  /** Asks what to compare, and compares it. */
+  protected async chooseEnds(): Promise<void> {
+    const head = this.log.head();
+    const pick = this.pick() ?? { earlier: this.log.versions()[1]?.seq ?? 0, later: head };
+    const data: EndsData = {
+      document: this.id(),
+      head,
+      versions: this.log.versions(),
+      people: this.people(),
+      documents: this.documents(),
+      ends: { document: this.id(), other: this.with() ?? null, ...pick },
+      seen: recallSeen(this.id(), this.me()?.id ?? ''),
+    };
+    const dialog = this.dialog.open<EndsDialog, EndsData, Chosen>(EndsDialog, {
+      data,
+      width: '920px',
+      maxWidth: '96vw',
+    });
+    const chosen = await firstValueFrom(dialog.afterClosed());
+    if (!chosen) return;
+    if ('file' in chosen) return this.compareFile(chosen.file);
+    const { earlier, later, other } = chosen.ends;
+    this.go({ earlier, later }, other);
+  }
+
+  private async compareFile(file: File): Promise<void> {
+    try {
+      const now = await firstValueFrom(this.api.moment(this.id(), this.log.head()));
+      await this.comparing.openFile(now, file);
+    } catch (error) {
+      this.words.say(saidOf(error));
     }
-    this.at.set((next + count) % count);
+  }
+
+  /** A file dropped on a page that is only looked at is compared with it. */
+  protected dragged(event: DragEvent, over: boolean): void {
+    if (!event.dataTransfer?.types.includes('Files') || !this.look()) return;
+    event.preventDefault();
+    this.dropping.set(over);
+  }
+
+  protected dropped(event: DragEvent): void {
+    const file = event.dataTransfer?.files[0];
+    this.dropping.set(false);
+    if (!file || !this.look()) return;
+    event.preventDefault();
+    void this.compareFile(file);
   }
 
   protected async askPreview(): Promise<void> {
@@ -353,13 +400,14 @@ export class Desk {
     const target = event.target as HTMLElement;
     const typing = target.isContentEditable || /^(input|textarea|select)$/i.test(target.tagName);
     if (event.altKey && event.key.toLowerCase() === 't') return this.toTideline(event);
-    if (event.key === 'Escape' && this.pick() && !typing && !target.closest('.cdk-overlay-container'))
+    if (event.key === 'Escape' && this.look() && !typing && !target.closest('.cdk-overlay-container'))
       return this.go(null);
     if (typing || event.altKey) return;
     const acts: Record<string, () => void> = {
       j: () => this.stepChange(1),
       k: () => this.stepChange(-1),
-      m: () => this.marked.update((marked) => !marked),
+      m: () => this.comparing.marked.update((marked) => !marked),
+      c: () => void this.chooseEnds(),
       '?': () => void this.dialog.open(KeysHelp),
     };
     acts[event.key.length === 1 ? event.key.toLowerCase() : event.key]?.();

@@ -10,6 +10,7 @@ const KEYS: readonly [string, string][] = [
   ['+ −', 'Zoom in and out'],
   ['J, K', 'Next and previous change'],
   ['M', 'Show or hide the marks'],
+  ['C', 'Choose what to compare'],
   ['Esc', 'Back to now, at the same place in the text'],
   ['Ctrl+Z, Ctrl+Y', 'Undo and redo your own writing'],
   ['Alt+Enter', 'From the text to the writing tools'],

@@ -5,7 +5,7 @@ import { MatMenuModule } from '@angular/material/menu';
 import type { ComparisonResult, Person, Version } from '@oxbow/contract';
 import { colourOf } from '../look/colours';
 import { fullTime } from '../look/time';
-import type { Look } from './past';
+import type { Look } from '../reading/look';
 
 /** What restoring would do, compared with now; null while that is being worked out. */
 export interface Preview {
@@ -20,18 +20,18 @@ export interface Preview {
   templateUrl: './moment-card.html',
   styleUrl: './moment-card.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { role: 'region', 'aria-label': 'The picked moment' },
+  host: { role: 'region', 'aria-label': 'The picked moment', '[class.brief]': 'brief()' },
 })
 export class MomentCard {
   readonly look = input.required<Look>();
+  /** Whether to say only the least, where the page needs the room. */
+  readonly brief = input(false);
   readonly version = input.required<Version | null>();
   readonly people = input.required<ReadonlyMap<string, Person>>();
-  readonly at = input.required<number | null>();
   readonly isNow = input.required<boolean>();
   readonly mayRestore = input.required<boolean>();
   readonly preview = input.required<Preview | null>();
   readonly busy = input.required<boolean>();
-  readonly stepped = output<1 | -1>();
   readonly previewAsked = output();
   readonly restored = output();
   readonly closed = output();
@@ -39,19 +39,27 @@ export class MomentCard {
   /** Whether the question before restoring is up; a new moment takes it down. */
   protected readonly asking = linkedSignal({ source: this.look, computation: () => false });
   protected readonly name = computed(() => {
-    const version = this.version();
+    const [version, look] = [this.version(), this.look()];
+    if (look.file) return look.file;
     return version ? `Version ${version.number}` : 'This moment';
+  });
+  protected readonly earlierName = computed(() => {
+    const { version, seq } = this.look().earlier;
+    return version === null ? `edit ${seq}` : `version ${version}`;
   });
   protected readonly target = computed(() => {
     const version = this.version();
     return version ? `version ${version.number}` : 'this moment';
   });
-  protected readonly same = computed(() => this.look().earlier.seq === this.look().later.seq);
+  protected readonly same = computed(() => {
+    const { earlier, later, file } = this.look();
+    return !file && earlier.document === later.document && earlier.seq === later.seq;
+  });
   protected readonly writers = computed(() => {
     const ids = new Set(
       this.look().comparison.changes.flatMap((change) => change.credits.map((credit) => credit.person)),
     );
-    if (ids.size === 0) ids.add(this.look().later.by);
+    if (ids.size === 0 && !this.look().file) ids.add(this.look().later.by);
     return [...ids].flatMap((id) => this.people().get(id) ?? []);
   });
   protected readonly colourOf = colourOf;

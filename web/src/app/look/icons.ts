@@ -12,6 +12,7 @@ import check from '@material-symbols/svg-400/outlined/checklist.svg';
 import close from '@material-symbols/svg-400/outlined/close.svg';
 import code from '@material-symbols/svg-400/outlined/code.svg';
 import description from '@material-symbols/svg-400/outlined/description.svg';
+import down from '@material-symbols/svg-400/outlined/arrow_downward.svg';
 import download from '@material-symbols/svg-400/outlined/download.svg';
 import edit from '@material-symbols/svg-400/outlined/edit.svg';
 import folder from '@material-symbols/svg-400/outlined/folder.svg';
@@ -35,6 +36,7 @@ import sup from '@material-symbols/svg-400/outlined/superscript.svg';
 import table from '@material-symbols/svg-400/outlined/table.svg';
 import underline from '@material-symbols/svg-400/outlined/format_underlined.svg';
 import undo from '@material-symbols/svg-400/outlined/undo.svg';
+import up from '@material-symbols/svg-400/outlined/arrow_upward.svg';
 import upload from '@material-symbols/svg-400/outlined/upload_file.svg';
 
 /** Glyphs of our own for the core acts; the stock set is for everything else. */
@@ -60,6 +62,7 @@ const stock = {
   close,
   code,
   description,
+  down,
   download,
   edit,
   folder,
@@ -83,6 +86,7 @@ const stock = {
   table,
   underline,
   undo,
+  up,
   upload,
 };
 

@@ -1,0 +1,49 @@
+import { createHash } from 'node:crypto';
+import { LRUCache } from 'lru-cache';
+import { Piscina } from 'piscina';
+import type { Node } from 'prosemirror-model';
+import type { Compared, Task } from './task.js';
+
+/** Characters of compared text whose results are kept at hand. */
+const CACHE = 32_000_000;
+const THREADS = 2;
+/** How long an idle thread waits for more, in milliseconds. */
+const IDLE = 30_000;
+
+/** Compares documents off the main thread. A pair asked for again comes from a cache keyed by the two contents. */
+export class Comparisons {
+  private readonly pool = new Piscina<Task, Compared>({
+    filename: new URL('./task.js', import.meta.url).href,
+    minThreads: 0,
+    maxThreads: THREADS,
+    idleTimeout: IDLE,
+  });
+  private readonly held = new LRUCache<string, { compared: Promise<Compared>; size: number }>({
+    maxSize: CACHE,
+    sizeCalculation: ({ size }) => size,
+  });
+
+  compare(earlier: Node, later: Node): Promise<Compared> {
+    const task = taskOf(earlier, later);
+    const key = createHash('sha256').update(task.earlier).update('\0').update(task.later).digest('base64');
+    const found = this.held.get(key);
+    if (found) return found.compared;
+    const compared = this.pool.run(task);
+    this.held.set(key, { compared, size: task.earlier.length + task.later.length });
+    compared.catch(() => this.held.delete(key));
+    return compared;
+  }
+
+  /** The comparison as an HTML file. */
+  async page(earlier: Node, later: Node, page: NonNullable<Task['page']>): Promise<string> {
+    return (await this.pool.run({ ...taskOf(earlier, later), page })).page ?? '';
+  }
+
+  async close(): Promise<void> {
+    await this.pool.close({ force: true });
+  }
+}
+
+function taskOf(earlier: Node, later: Node): { earlier: string; later: string } {
+  return { earlier: JSON.stringify(earlier.toJSON()), later: JSON.stringify(later.toJSON()) };
+}

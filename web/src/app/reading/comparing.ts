@@ -1,0 +1,165 @@
+import { Injectable, computed, inject, linkedSignal, signal } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import type { ComparedChange, Moment, Person } from '@oxbow/contract';
+import { textSchema } from '@oxbow/core/content';
+import { sectionsOf } from '@oxbow/core/compare';
+import { Node } from 'prosemirror-model';
+import { Subject, catchError, combineLatest, map, of, switchMap } from 'rxjs';
+import type { Observable } from 'rxjs';
+import { Api, saidOf } from '../api/api';
+import { Comparer } from '../worker/comparer';
+import type { Filter } from './filter';
+import { EVERYTHING, countsOf, isShown } from './filter';
+import type { Look } from './look';
+
+/** Which two moments: `other` is another document that `earlier` is a moment of. */
+export interface Ends {
+  readonly document: string;
+  readonly earlier: number;
+  readonly later: number;
+  readonly other: string | null;
+}
+
+/** The comparison on a desk: what is compared, which of its changes are shown, and which one is in hand. */
+@Injectable()
+export class Comparing {
+  private readonly api = inject(Api);
+  private readonly comparer = inject(Comparer);
+  private readonly wanted = new Subject<Ends | null>();
+  private readonly found = signal<Look | null>(null);
+  private readonly busy = signal(false);
+  private readonly failed = signal('');
+  private ends: Ends | null = null;
+
+  readonly look = this.found.asReadonly();
+  readonly looking = this.busy.asReadonly();
+  readonly trouble = this.failed.asReadonly();
+  /** Whether marks are drawn. */
+  readonly marked = signal(true);
+  readonly sections = computed(() => {
+    const look = this.look();
+    return look ? sectionsOf(Node.fromJSON(textSchema, look.later.content)) : [];
+  });
+  readonly counts = computed(() => countsOf(this.look()?.comparison.changes ?? [], this.sections()));
+  /** Which changes are wanted; a section is of one look only. */
+  readonly filter = linkedSignal<Look | null, Filter>({
+    source: this.look,
+    computation: (_look, before) => ({ ...(before?.value ?? EVERYTHING), section: null }),
+  });
+  readonly shown = computed<readonly ComparedChange[]>(() => {
+    const [look, filter, sections] = [this.look(), this.filter(), this.sections()];
+    return look?.comparison.changes.filter((change) => isShown(change, filter, sections)) ?? [];
+  });
+  /** The change in hand, by its id: the first, when a comparison opens. */
+  readonly at = linkedSignal<readonly ComparedChange[], number | null>({
+    source: this.shown,
+    computation: (shown) => shown[0]?.id ?? null,
+  });
+  /** Which of the shown changes is in hand, from 0; -1 for none. */
+  readonly index = computed(() => this.shown().findIndex(({ id }) => id === this.at()));
+
+  constructor() {
+    this.wanted
+      .pipe(
+        switchMap((ends) => this.fetch(ends)),
+        takeUntilDestroyed(),
+      )
+      .subscribe((look) => {
+        this.busy.set(false);
+        this.found.set(look);
+      });
+  }
+
+  /** Compares two moments, or none. What was asked for before is broken off. */
+  open(ends: Ends | null): void {
+    this.comparer.cancel();
+    this.ends = ends;
+    this.failed.set('');
+    this.busy.set(ends !== null);
+    this.wanted.next(ends);
+  }
+
+  /** Compares the later moment in view, or `now`, with a file from outside. */
+  async openFile(now: Moment, file: File): Promise<void> {
+    const [earlier, ends] = [this.found()?.later ?? now, this.ends];
+    this.busy.set(true);
+    this.failed.set('');
+    try {
+      const { content, words, ...comparison } = await this.comparer.file({
+        earlier: earlier.content,
+        name: file.name,
+        text: await file.text(),
+      });
+      if (ends !== this.ends) return;
+      const at = new Date(file.lastModified).toISOString();
+      const changes = comparison.changes.map((change): ComparedChange => ({
+        ...change,
+        form: [...change.form],
+        stands: { earlier: [...change.stands.earlier], later: [...change.stands.later] },
+        credits: [],
+      }));
+      this.found.set({
+        earlier,
+        later: { ...earlier, at, title: file.name, version: null, words, content },
+        comparison: {
+          ...comparison,
+          changes,
+          rows: [...comparison.rows],
+          shares: [],
+          earlier: { seq: earlier.seq, at: earlier.at },
+          later: { seq: earlier.seq, at },
+        },
+        file: file.name,
+      });
+    } catch (error) {
+      this.failed.set(saidOf(error));
+    } finally {
+      this.busy.set(false);
+    }
+  }
+
+  private fetch(ends: Ends | null): Observable<Look | null> {
+    if (!ends) return of(null);
+    const { document, earlier, later, other } = ends;
+    return combineLatest({
+      earlier: this.api.moment(other ?? document, earlier),
+      later: this.api.moment(document, later),
+      comparison: this.api.compare(document, earlier, later, other),
+    }).pipe(
+      map((look) => ({ ...look, file: null })),
+      catchError((error: unknown) => {
+        this.failed.set(saidOf(error));
+        return of(null);
+      }),
+    );
+  }
+
+  /** Goes to the next or previous change shown. Answers what to say when it begins again at the other end. */
+  step(direction: 1 | -1): string | null {
+    const shown = this.shown();
+    if (shown.length === 0) return null;
+    const next = this.index() + direction;
+    this.at.set(shown[(next + shown.length) % shown.length]?.id ?? null);
+    if (next >= 0 && next < shown.length) return null;
+    return direction === 1
+      ? 'That was the last change; beginning again at the first.'
+      : 'That was the first change; going on from the last.';
+  }
+
+  /** The comparison in view as an HTML file that needs nothing beside it. */
+  async page(people: ReadonlyMap<string, Person>, name: (moment: Moment) => string): Promise<string> {
+    const look = this.look();
+    if (!look) return '';
+    const who = look.comparison.changes.map(({ credits }) => {
+      const last = credits.at(-1);
+      return last ? `${people.get(last.person)?.name ?? ''}, ${last.at}` : '';
+    });
+    return this.comparer.page({
+      earlier: look.earlier.content,
+      later: look.later.content,
+      title: look.earlier.title,
+      ends: [name(look.earlier), look.file ?? name(look.later)],
+      who,
+    });
+  }
+}

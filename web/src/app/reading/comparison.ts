@@ -1,0 +1,124 @@
+import { CdkConnectedOverlay } from '@angular/cdk/overlay';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  output,
+} from '@angular/core';
+import type { Moment, Person, Version } from '@oxbow/contract';
+import { saidOf } from '../api/api';
+import { dayAndTime, shortTime } from '../look/time';
+import { Comparing } from './comparing';
+import { Digest } from './digest';
+import type { Look, Mode } from './look';
+import { Minimap } from './minimap';
+import { Note } from './note';
+import { Reading } from './reading';
+import { Readings } from './readings';
+
+/** How long the pointer rests on a mark before its note comes, and how long the note stays without it. */
+const REST = 350;
+
+/** A comparison on the desk in one of its three readings. */
+@Component({
+  selector: 'ox-comparison',
+  imports: [CdkConnectedOverlay, Digest, Minimap, Note, Reading, Readings],
+  templateUrl: './comparison.html',
+  styleUrl: './comparison.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Comparison {
+  readonly look = input.required<Look>();
+  readonly mode = input.required<Mode>();
+  readonly people = input.required<ReadonlyMap<string, Person>>();
+  readonly versions = input.required<readonly Version[]>();
+  /** Title of the document on the desk. */
+  readonly title = input.required<string>();
+  readonly modeChosen = output<Mode>();
+  readonly stepped = output<1 | -1>();
+  readonly endsAsked = output();
+  /** Asks to go to another pair of moments. */
+  readonly gone = output<{ earlier: number; later: number }>();
+  /** Something to say, such as why a page could not be saved. */
+  readonly said = output<string>();
+
+  protected readonly comparing = inject(Comparing);
+  protected readonly noted = linkedSignal<Look, { element: HTMLElement; change: number } | null>({
+    source: this.look,
+    computation: () => null,
+  });
+  protected readonly note = computed(() => {
+    const noted = this.noted();
+    return noted ? (this.look().comparison.changes.find(({ id }) => id === noted.change) ?? null) : null;
+  });
+  protected readonly shown = computed(() => (this.comparing.marked() ? this.comparing.shown() : []));
+  protected readonly earlier = computed(() => this.name(this.look().earlier, dayAndTime));
+  protected readonly later = computed(() => this.look().file ?? this.name(this.look().later, dayAndTime));
+  protected readonly ends = computed(() => {
+    const { earlier, later, file } = this.look();
+    return [this.name(earlier, shortTime), file ?? this.name(later, shortTime)] as const;
+  });
+  private timer: ReturnType<typeof setTimeout> | null = null;
+
+  /** "Version 11, 3 Feb, 17:20", with the title when it is another document's. */
+  private name(moment: Moment, time: (at: string) => string): string {
+    const what = moment.version === null ? `Edit ${moment.seq}` : `Version ${moment.version}`;
+    const where = moment.document === this.look().later.document ? '' : `${moment.title}: `;
+    return `${where}${what}, ${time(moment.at)}`;
+  }
+
+  protected wait(noted: { element: HTMLElement; change: number } | null): void {
+    if (this.timer !== null) clearTimeout(this.timer);
+    if (noted && this.noted()?.change === noted.change) return;
+    this.timer = setTimeout(() => this.noted.set(noted), REST);
+  }
+
+  /** Stays while the pointer is on the note itself. */
+  protected stay(): void {
+    if (this.timer !== null) clearTimeout(this.timer);
+  }
+
+  protected left(event: MouseEvent): void {
+    if (!(event.target as HTMLElement).closest('[data-change]')) this.wait(null);
+  }
+
+  protected showInText(change: number): void {
+    this.comparing.at.set(change);
+    this.modeChosen.emit('flowing');
+  }
+
+  protected async print(): Promise<void> {
+    const page = await this.page();
+    if (!page) return;
+    const frame = document.createElement('iframe');
+    frame.hidden = true;
+    frame.srcdoc = page;
+    frame.addEventListener('load', () => {
+      frame.contentWindow?.addEventListener('afterprint', () => frame.remove());
+      frame.contentWindow?.print();
+    });
+    document.body.append(frame);
+  }
+
+  protected async save(): Promise<void> {
+    const page = await this.page();
+    if (!page) return;
+    const link = document.createElement('a');
+    link.href = URL.createObjectURL(new Blob([page], { type: 'text/html' }));
+    link.download = `${this.title().replace(/[^\p{L}\p{N} .-]+/gu, '_')} compared.html`;
+    link.click();
+    setTimeout(() => URL.revokeObjectURL(link.href), 1000);
+  }
+
+  private async page(): Promise<string> {
+    try {
+      return await this.comparing.page(this.people(), (moment) => this.name(moment, dayAndTime));
+    } catch (error) {
+      this.said.emit(saidOf(error));
+      return '';
+    }
+  }
+}

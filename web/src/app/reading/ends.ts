@@ -1,0 +1,139 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  ElementRef,
+  afterNextRender,
+  computed,
+  inject,
+  signal,
+} from '@angular/core';
+import { NgTemplateOutlet } from '@angular/common';
+import { MatButtonModule } from '@angular/material/button';
+import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatSelectModule } from '@angular/material/select';
+import type { DocumentSummary, Person, Version } from '@oxbow/contract';
+import { EMPTY, expand, firstValueFrom, reduce } from 'rxjs';
+import { Api, saidOf } from '../api/api';
+import { colourOf } from '../look/colours';
+import { ago, dayAndTime } from '../look/time';
+import type { Ends } from './comparing';
+
+/** What choosing needs to know, and where one is. */
+export interface EndsData {
+  readonly document: string;
+  readonly head: number;
+  readonly versions: readonly Version[];
+  readonly people: ReadonlyMap<string, Person>;
+  readonly documents: readonly DocumentSummary[];
+  readonly ends: Ends;
+  /** The moment up to which one had seen the document when one last left it, or null. */
+  readonly seen: number | null;
+}
+
+/** What was chosen: two ends, or a file to compare with. */
+export type Chosen = { readonly ends: Ends } | { readonly file: File };
+
+/** A quick target for the earlier end. */
+interface Target {
+  readonly name: string;
+  readonly seq: number;
+}
+
+/** Chooses what to compare: two versions of this document, one of another, or a file. */
+@Component({
+  selector: 'ox-ends',
+  imports: [MatButtonModule, MatDialogModule, MatFormFieldModule, MatSelectModule, NgTemplateOutlet],
+  templateUrl: './ends.html',
+  styleUrl: './ends.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class EndsDialog {
+  protected readonly data = inject<EndsData>(MAT_DIALOG_DATA);
+  private readonly dialog = inject<MatDialogRef<EndsDialog, Chosen>>(MatDialogRef);
+  private readonly api = inject(Api);
+
+  protected readonly earlier = signal(this.data.ends.earlier);
+  protected readonly later = signal(this.data.ends.later);
+  protected readonly other = signal<string | null>(this.data.ends.other);
+  protected readonly others = signal<readonly Version[]>([]);
+  protected readonly trouble = signal('');
+  /** Documents to choose from, this one first. */
+  protected readonly documents = computed(() =>
+    [...this.data.documents].sort(
+      (a, b) => Number(b.id === this.data.document) - Number(a.id === this.data.document),
+    ),
+  );
+  protected readonly earlierVersions = computed(() => (this.other() ? this.others() : this.data.versions));
+  protected readonly same = computed(() => !this.other() && this.earlier() === this.later());
+  protected readonly targets = computed<Target[]>(() => {
+    if (this.other()) return [];
+    const { versions, seen } = this.data;
+    const before = versions.find(({ seq }) => seq < this.later());
+    const major = versions.find(
+      ({ seq, label }) => seq < this.later() && label.endsWith('.0') && label !== '0.0',
+    );
+    return [
+      ...(before ? [{ name: `The one before (version ${before.number})`, seq: before.seq }] : []),
+      ...(major && major !== before
+        ? [{ name: `The last major one (version ${major.number})`, seq: major.seq }]
+        : []),
+      ...(seen !== null && seen < this.later() ? [{ name: 'My last look', seq: seen }] : []),
+    ];
+  });
+  protected readonly colourOf = colourOf;
+  protected readonly dayAndTime = dayAndTime;
+  protected readonly ago = ago;
+
+  protected readonly title = this.data.documents.find(({ id }) => id === this.data.document)?.title ?? '';
+
+  constructor() {
+    const element = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
+    afterNextRender(() => {
+      for (const chosen of element.querySelectorAll('.version.on'))
+        chosen.scrollIntoView({ block: 'center' });
+    });
+    if (this.other()) void this.fetch(this.other());
+  }
+
+  protected async choose(document: string): Promise<void> {
+    const other = document === this.data.document ? null : document;
+    this.other.set(other);
+    await this.fetch(other);
+    const first = this.earlierVersions()[0];
+    if (first) this.earlier.set(first.seq);
+  }
+
+  private async fetch(other: string | null): Promise<void> {
+    this.others.set([]);
+    this.trouble.set('');
+    if (!other) return;
+    try {
+      const all = this.api.versions(other).pipe(
+        expand((page) => (page.next ? this.api.versions(other, page.next) : EMPTY)),
+        reduce<{ items: Version[] }, Version[]>((found, page) => [...found, ...page.items], []),
+      );
+      this.others.set(await firstValueFrom(all));
+    } catch (error) {
+      this.trouble.set(saidOf(error));
+    }
+  }
+
+  protected people(version: Version): Person[] {
+    return version.authors.flatMap((id) => this.data.people.get(id) ?? []);
+  }
+
+  protected done(): void {
+    const { document } = this.data;
+    const [earlier, later, other] = [this.earlier(), this.later(), this.other()];
+    const turned = !other && earlier > later;
+    this.dialog.close({
+      ends: { document, other, earlier: turned ? later : earlier, later: turned ? earlier : later },
+    });
+  }
+
+  protected file(event: Event): void {
+    const file = (event.target as HTMLInputElement).files?.[0];
+    if (file) this.dialog.close({ file });
+  }
+}

@@ -1,0 +1,49 @@
+import { EVERYTHING, countsOf, isShown } from './filter';
+import { deedOf, peopleOf, personOf } from './look';
+import { ticksOf } from './minimap';
+import { lookAt, people } from './testing/look';
+
+const look = lookAt(
+  '<h1>The race</h1><p>It turns twice.</p><h1>The gates</h1><p>Shut both.</p>',
+  '<h1>The race</h1><p>It turns <b>twice</b>, slowly.</p><h1>The gates</h1><p>Shut all.</p>',
+);
+const { changes } = look.comparison;
+const sections = [
+  { title: 'The race', from: 0, to: 34 },
+  { title: 'The gates', from: 34, to: 1000 },
+];
+
+describe('choosing which changes to see', () => {
+  it('counts them by person, family and section', () => {
+    const counts = countsOf(changes, sections);
+    expect([...counts.families]).toEqual([
+      ['form', 1],
+      ['text', 2],
+    ]);
+    expect(counts.people.get('ines')).toBe(2);
+    expect(counts.sections.get(1)).toBe(1);
+  });
+
+  it('shows those that are asked for', () => {
+    const shown = (filter: Partial<typeof EVERYTHING>): string[] =>
+      changes
+        .filter((change) => isShown(change, { ...EVERYTHING, ...filter }, sections))
+        .map(({ kind }) => kind);
+    expect(shown({})).toEqual(['form', 'added', 'replaced']);
+    expect(shown({ hidden: new Set(['form'] as const) })).toEqual(['added', 'replaced']);
+    expect(shown({ person: 'tobias' })).toEqual(['added']);
+    expect(shown({ section: 1 })).toEqual(['replaced']);
+  });
+
+  it('tells each change in words, and who it is of', () => {
+    expect(changes.map(deedOf)).toEqual(['form: bold', 'added', 'replaced']);
+    expect(changes.map((change) => personOf(change, 'later'))).toEqual(['ines', 'tobias', 'ines']);
+    expect(peopleOf({ ...(changes[0] as (typeof changes)[number]), credits: [] })).toEqual([]);
+  });
+
+  it('ticks the scrollbar in the order of the page', () => {
+    const ticks = ticksOf(look, changes, people);
+    expect(ticks.map(({ at }) => at)).toEqual(ticks.map(({ at }) => at).sort((a, b) => a - b));
+    expect(ticks.length).toBeGreaterThan(1);
+  });
+});

@@ -1,0 +1,65 @@
+import type { ComparedChange, ComparisonResult, Moment } from '@oxbow/contract';
+
+/** Two moments, or a moment and a file, to be read against each other. */
+export interface Look {
+  readonly earlier: Moment;
+  readonly later: Moment;
+  readonly comparison: ComparisonResult;
+  /** The name of a file from outside that `later` is, or null. */
+  readonly file: string | null;
+}
+
+/** The three ways to read one comparison. */
+export type Mode = 'flowing' | 'facing' | 'digest';
+
+/** Who is answerable for one side of a change: whoever did the last of it. */
+export function personOf(change: ComparedChange, side: 'earlier' | 'later'): string | null {
+  return (change.credits.findLast((credit) => credit.side === side) ?? change.credits.at(-1))?.person ?? null;
+}
+
+/** Everybody who had a hand in a change. */
+export function peopleOf(change: ComparedChange): string[] {
+  return [...new Set(change.credits.map(({ person }) => person))];
+}
+
+const NAMES: Record<string, string> = {
+  align: 'alignment',
+  alt: 'alternative text',
+  bold: 'bold',
+  italic: 'italic',
+  underline: 'underline',
+  strike: 'strike-through',
+  superscript: 'superscript',
+  subscript: 'subscript',
+  highlight: 'highlight',
+  typeface: 'typeface',
+  size: 'size',
+  code: 'code',
+  link: 'link',
+  level: 'heading level',
+  heading: 'made a heading',
+  paragraph: 'made a paragraph',
+  bullet_list: 'made a bullet list',
+  ordered_list: 'made a numbered list',
+  check_list: 'made a check list',
+  list_item: 'list item',
+  check_item: 'check-list item',
+  quote: 'quote',
+  checked: 'tick',
+  table_header: 'made headings of a table',
+  table_cell: 'made cells of a table',
+  start: 'first number',
+  width: 'width',
+  hash: 'image',
+  language: 'language of the code',
+  colspan: 'columns spanned',
+  rowspan: 'rows spanned',
+};
+
+/** What a change does, in a word or two. */
+export function deedOf(change: Pick<ComparedChange, 'kind' | 'form'>): string {
+  if (change.kind !== 'form')
+    return change.kind === 'split' ? 'split here' : change.kind === 'joined' ? 'joined here' : change.kind;
+  const names = change.form.map((name) => NAMES[name] ?? name.replaceAll('_', ' '));
+  return `form: ${names.join(', ') || 'changed'}`;
+}

@@ -1,0 +1,93 @@
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import type { ComparedChange, Person } from '@oxbow/contract';
+import { colourOf } from '../look/colours';
+import type { Look } from './look';
+import { personOf } from './look';
+
+/** A tick beside the scrollbar. */
+interface Tick {
+  readonly change: number;
+  /** Share of the way down, 0 to 1. */
+  readonly at: number;
+  readonly colour: string;
+}
+
+/** Ticks nearer to each other than this share of the height are one. */
+const NEAR = 0.004;
+
+/** Where in the document the changes are, as ticks along its scrollbar. */
+@Component({
+  selector: 'ox-minimap',
+  template: `
+    @for (tick of ticks(); track tick.change) {
+      <button
+        type="button"
+        tabindex="-1"
+        aria-hidden="true"
+        [style.top.%]="tick.at * 100"
+        [style.--who]="tick.colour"
+        (click)="chosen.emit(tick.change)"
+      ></button>
+    }
+  `,
+  styles: `
+    :host {
+      position: absolute;
+      inset-block: 4px;
+      inset-inline-end: 14px;
+      width: 9px;
+      z-index: 2;
+      pointer-events: none;
+    }
+    button {
+      position: absolute;
+      inset-inline: 0;
+      height: 4px;
+      margin-top: -2px;
+      padding: 0;
+      border: 0;
+      border-radius: 1px;
+      background: var(--who);
+      cursor: pointer;
+      pointer-events: auto;
+    }
+    button:hover {
+      outline: 2px solid var(--ink);
+    }
+    @media print {
+      :host {
+        display: none;
+      }
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Minimap {
+  readonly look = input.required<Look>();
+  readonly shown = input.required<readonly ComparedChange[]>();
+  readonly people = input.required<ReadonlyMap<string, Person>>();
+  readonly chosen = output<number>();
+
+  protected readonly ticks = computed(() => ticksOf(this.look(), this.shown(), this.people()));
+}
+
+export function ticksOf(
+  look: Look,
+  shown: readonly ComparedChange[],
+  people: ReadonlyMap<string, Person>,
+): Tick[] {
+  const size = Math.max(1, look.comparison.rows.at(-1)?.later.to ?? 1);
+  const ticks: Tick[] = [];
+  for (const change of shown) {
+    const at = Math.min(1, change.place.later.from / size);
+    const last = ticks.at(-1);
+    if (last && Math.abs(at - last.at) < NEAR) continue;
+    const person = personOf(change, 'later');
+    ticks.push({
+      change: change.id,
+      at,
+      colour: person === null ? 'var(--soft)' : colourOf(people.get(person)?.colour ?? 0),
+    });
+  }
+  return ticks;
+}

@@ -1,0 +1,196 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  ElementRef,
+  computed,
+  effect,
+  inject,
+  input,
+  output,
+  untracked,
+  viewChild,
+} from '@angular/core';
+import type { ComparedChange, Person } from '@oxbow/contract';
+import { fullTime } from '../look/time';
+import type { Look } from './look';
+import type { Pages } from './rows';
+import { box, drawFacing, drawFlowing, drawTab, guessHeight, pagesOf, tabsOf } from './rows';
+
+/** How far outside the window rows are drawn already, in pixels. */
+const AHEAD = '900px 0px';
+
+/**
+ * A comparison to be read: flowing, as one text with marks, or facing, as two columns in step. Only rows near the window
+ * are drawn, so that a long document shows its first marks at once.
+ */
+@Component({
+  selector: 'ox-reading',
+  template: `<div #rows class="rows" role="document" tabindex="0" [attr.aria-label]="label()"></div>`,
+  styleUrl: './reading.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  host: {
+    '[class.facing]': 'facing()',
+    '(click)': 'clicked($event)',
+    '(mouseover)': 'touched($event)',
+    '(focusin)': 'touched($event)',
+    '(window:resize)': 'retab()',
+  },
+})
+export class Reading {
+  readonly look = input.required<Look>();
+  /** The changes that are marked. */
+  readonly shown = input.required<readonly ComparedChange[]>();
+  readonly people = input.required<ReadonlyMap<string, Person>>();
+  readonly facing = input.required<boolean>();
+  /** The change in hand, or null. */
+  readonly at = input.required<number | null>();
+  readonly changed = output<number>();
+  /** A mark under the pointer or the focus, and its change. */
+  readonly noted = output<{ element: HTMLElement; change: number }>();
+
+  private readonly host = viewChild.required<ElementRef<HTMLElement>>('rows');
+  private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
+  private readonly pages = computed(() => pagesOf(this.look(), this.shown(), this.people()));
+  protected readonly label = computed(() =>
+    this.facing()
+      ? 'The two documents, paragraph beside paragraph'
+      : 'The document as it was, with marks for what changed',
+  );
+  private observer: IntersectionObserver | null = null;
+  private drawn = new Set<number>();
+  private place: { text: string; index: number; offset: number } | null = null;
+
+  constructor() {
+    effect(() => {
+      const [pages, facing] = [this.pages(), this.facing()];
+      untracked(() => this.lay(pages, facing));
+    });
+    effect(() => {
+      const [at, pages] = [this.at(), this.pages()];
+      if (at !== null) untracked(() => requestAnimationFrame(() => this.reveal(at, pages)));
+    });
+    effect((onCleanup) => onCleanup(() => this.observer?.disconnect()));
+  }
+
+  /** Lays out empty rows of about the right height; those near the window are drawn. */
+  private lay(pages: Pages, facing: boolean): void {
+    const host = this.host().nativeElement;
+    this.remember();
+    this.observer?.disconnect();
+    this.drawn = new Set();
+    this.observer = new IntersectionObserver(
+      (entries) => {
+        for (const entry of entries)
+          if (entry.isIntersecting)
+            this.draw(Number((entry.target as HTMLElement).dataset['row']), pages, facing);
+      },
+      { rootMargin: AHEAD },
+    );
+    const rows = pages.rows.map((_, index) => {
+      const row = box('row');
+      row.dataset['row'] = String(index);
+      row.style.minHeight = `${guessHeight(pages, index, facing)}px`;
+      return row;
+    });
+    host.replaceChildren(...rows);
+    for (const row of rows) this.observer.observe(row);
+    this.comeBack(pages);
+  }
+
+  private draw(index: number, pages: Pages, facing: boolean): void {
+    if (this.drawn.has(index)) return;
+    this.drawn.add(index);
+    const row = this.row(index);
+    if (!row) return;
+    this.observer?.unobserve(row);
+    row.style.minHeight = '';
+    const between = box(facing ? 'between' : 'margin');
+    if (facing) {
+      const [earlier, later] = drawFacing(pages, index);
+      row.replaceChildren(earlier, between, later);
+    } else row.replaceChildren(between, drawFlowing(pages, index));
+    row.classList.toggle('changed', row.querySelector('[data-change]') !== null);
+    this.tab(row, index, pages);
+    this.mark(row, this.at());
+  }
+
+  private tab(row: HTMLElement, index: number, pages: Pages): void {
+    const between = row.querySelector('.between, .margin');
+    const changes = pages.changes.filter((change) => pages.rowsOf.get(change.id)?.includes(index));
+    const people = this.people();
+    const tabs = tabsOf(row, changes).map((tab) => {
+      const names = tab.people.map((id) => people.get(id)?.name ?? 'somebody').join(' and ');
+      return drawTab(tab, people, `${names}, ${fullTime(tab.at)}`, (change) => this.changed.emit(change));
+    });
+    between?.replaceChildren(...tabs);
+  }
+
+  /** Puts the tabs in line again after the window changed. */
+  protected retab(): void {
+    const pages = this.pages();
+    for (const index of this.drawn) {
+      const row = this.row(index);
+      if (row) this.tab(row, index, pages);
+    }
+  }
+
+  private row(index: number): HTMLElement | null {
+    return (this.host().nativeElement.children[index] as HTMLElement | undefined) ?? null;
+  }
+
+  private mark(within: ParentNode, at: number | null): void {
+    for (const element of within.querySelectorAll('.at-hand')) element.classList.remove('at-hand');
+    if (at === null) return;
+    for (const element of within.querySelectorAll(`[data-change="${at}"]`)) element.classList.add('at-hand');
+  }
+
+  /** Brings a change into the middle of the window; rows drawn on the way may push it, so it is done twice. */
+  private reveal(change: number, pages: Pages): void {
+    const rows = pages.rowsOf.get(change) ?? [];
+    const facing = this.facing();
+    for (const index of rows) this.draw(index, pages, facing);
+    this.mark(this.host().nativeElement, change);
+    const show = (): void =>
+      (
+        rows.flatMap((index) => this.row(index)?.querySelector(`[data-change="${change}"]`) ?? [])[0] ?? null
+      )?.scrollIntoView({
+        block: 'center',
+      });
+    show();
+    requestAnimationFrame(() => requestAnimationFrame(show));
+  }
+
+  /** Keeps one's place in the text for when the pair changes. */
+  private remember(): void {
+    const top = this.element.nativeElement.parentElement?.parentElement?.getBoundingClientRect().top ?? 0;
+    const rows = [...this.host().nativeElement.children] as HTMLElement[];
+    const index = rows.findIndex((row) => row.getBoundingClientRect().bottom > top + 1);
+    const row = rows[index];
+    this.place = row ? { text: row.textContent, index, offset: row.getBoundingClientRect().top - top } : null;
+  }
+
+  private comeBack(pages: Pages): void {
+    const { place } = this;
+    if (!place || this.at() !== null) return;
+    const texts = pages.rows.map(({ later }) => pages.later.doc.textBetween(later.from, later.to));
+    const same = texts.findIndex((text) => text !== '' && place.text.includes(text));
+    const index = same >= 0 ? same : Math.min(place.index, pages.rows.length - 1);
+    this.draw(index, pages, this.facing());
+    this.row(index)?.scrollIntoView({ block: 'start' });
+  }
+
+  protected clicked(event: MouseEvent): void {
+    const change = this.changeAt(event.target);
+    if (change) this.changed.emit(change.change);
+  }
+
+  protected touched(event: Event): void {
+    const change = this.changeAt(event.target);
+    if (change) this.noted.emit(change);
+  }
+
+  private changeAt(target: EventTarget | null): { element: HTMLElement; change: number } | null {
+    const element = (target as HTMLElement).closest<HTMLElement>('[data-change]');
+    return element ? { element, change: Number(element.dataset['change']) } : null;
+  }
+}

@@ -1,0 +1,97 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { MatIconModule } from '@angular/material/icon';
+import { MatMenuModule } from '@angular/material/menu';
+import type { Person } from '@oxbow/contract';
+import type { Family } from '@oxbow/core/compare';
+import { colourOf } from '../look/colours';
+import { Comparing } from './comparing';
+import { EVERYTHING } from './filter';
+import type { Mode } from './look';
+
+const FAMILIES: readonly [Family, string, string][] = [
+  ['text', 'Text', 'changes of the text'],
+  ['moved', 'Moved', 'what moved or was copied'],
+  ['form', 'Form', 'changes of form only'],
+];
+
+/** Above a comparison: how to read it, which changes to see, and where one is in them. */
+@Component({
+  selector: 'ox-readings',
+  imports: [MatButtonModule, MatButtonToggleModule, MatIconModule, MatMenuModule],
+  templateUrl: './readings.html',
+  styleUrl: './readings.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { role: 'region', 'aria-label': 'How to read this comparison' },
+})
+export class Readings {
+  readonly mode = input.required<Mode>();
+  readonly people = input.required<ReadonlyMap<string, Person>>();
+  /** What the two ends are, in words. */
+  readonly earlier = input.required<string>();
+  readonly later = input.required<string>();
+  readonly modeChosen = output<Mode>();
+  readonly stepped = output<1 | -1>();
+  readonly endsAsked = output();
+  readonly printed = output();
+  readonly saved = output();
+
+  protected readonly comparing = inject(Comparing);
+  protected readonly families = computed(() =>
+    FAMILIES.flatMap(([family, name, what]) => {
+      const count = this.comparing.counts().families.get(family) ?? 0;
+      return count === 0
+        ? []
+        : [{ family, name, what, count, on: !this.comparing.filter().hidden.has(family) }];
+    }),
+  );
+  protected readonly writers = computed(() => {
+    const counted = [...this.comparing.counts().people].sort((a, b) => b[1] - a[1]);
+    return counted.flatMap(([id, count]) => {
+      const person = this.people().get(id);
+      return person ? [{ person, count, on: this.comparing.filter().person === id }] : [];
+    });
+  });
+  protected readonly places = computed(() =>
+    this.comparing
+      .sections()
+      .map(({ title }, index) => ({
+        index,
+        title: title || 'Before the first heading',
+        count: this.comparing.counts().sections.get(index) ?? 0,
+      }))
+      .filter(({ count }) => count > 0),
+  );
+  protected readonly place = computed(() => {
+    const { section } = this.comparing.filter();
+    return section === null
+      ? 'All sections'
+      : (this.places().find(({ index }) => index === section)?.title ?? '');
+  });
+  protected readonly all = computed(() => this.comparing.look()?.comparison.changes.length ?? 0);
+  protected readonly colourOf = colourOf;
+
+  protected toggle(family: Family): void {
+    this.comparing.filter.update((filter) => {
+      const hidden = new Set(filter.hidden);
+      if (!hidden.delete(family)) hidden.add(family);
+      return { ...filter, hidden };
+    });
+  }
+
+  protected only(person: string): void {
+    this.comparing.filter.update((filter) => ({
+      ...filter,
+      person: filter.person === person ? null : person,
+    }));
+  }
+
+  protected within(section: number | null): void {
+    this.comparing.filter.update((filter) => ({ ...filter, section }));
+  }
+
+  protected showAll(): void {
+    this.comparing.filter.set(EVERYTHING);
+  }
+}

@@ -1,0 +1,163 @@
+import type { ComparedChange, Person } from '@oxbow/contract';
+import { textSchema } from '@oxbow/core/content';
+import { Node } from 'prosemirror-model';
+import { shortTime } from '../look/time';
+import { colourOf } from '../look/colours';
+import type { Sheet } from './draw';
+import { draw } from './draw';
+import type { Look } from './look';
+import { peopleOf } from './look';
+import { marksOn } from './sheet';
+
+type People = ReadonlyMap<string, Person>;
+type Row = Look['comparison']['rows'][number];
+
+/** Both documents of a look, ready to be drawn row by row. */
+export interface Pages {
+  readonly look: Look;
+  readonly earlier: Sheet;
+  readonly later: Sheet;
+  readonly rows: readonly Row[];
+  /** For each change, the rows it shows in; the first is where it is told. */
+  readonly rowsOf: ReadonlyMap<number, readonly number[]>;
+  readonly changes: readonly ComparedChange[];
+}
+
+/** Prepares the two documents with the marks of the changes that are shown. */
+export function pagesOf(look: Look, shown: readonly ComparedChange[], people: People): Pages {
+  const image = (hash: string): string => `/api/documents/${look.later.document}/images/${hash}`;
+  const bare = (content: unknown): Node => Node.fromJSON(textSchema, content);
+  const [a, b] = [bare(look.earlier.content), bare(look.later.content)];
+  const alone = { doc: a, ...marksOn('earlier', shown, people), other: null, image };
+  const later: Sheet = { doc: b, ...marksOn('later', shown, people), other: alone, image };
+  const { rows } = look.comparison;
+  const rowsOf = new Map(shown.map((change) => [change.id, rowsOfChange(rows, change)]));
+  return { look, earlier: alone, later, rows, rowsOf, changes: shown };
+}
+
+function rowsOfChange(rows: readonly Row[], change: ComparedChange): number[] {
+  const at = (side: 'earlier' | 'later', from: number, to: number): number => {
+    let [low, high] = [0, rows.length - 1];
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      const row = rows[middle]?.[side];
+      if (row && (row.to < to || (row.to <= from && row.from < row.to) || row.to <= from)) low = middle + 1;
+      else high = middle;
+    }
+    return low;
+  };
+  const found = [
+    ...change.stands.later.map(({ from, to }) => at('later', from, to)),
+    ...change.stands.earlier.map(({ from, to }) => at('earlier', from, to)),
+  ];
+  if (found.length === 0) found.push(at('later', change.place.later.from, change.place.later.to));
+  return [...new Set(found)];
+}
+
+/** Draws one row for reading both documents as one text: what only the earlier one has stands before what took its place. */
+export function drawFlowing({ earlier, later, rows }: Pages, index: number): HTMLElement {
+  const text = box('text page-text');
+  const row = rows[index];
+  if (!row) return text;
+  if (!row.paired) text.append(draw(earlier, row.earlier.from, row.earlier.to));
+  text.append(draw(later, row.later.from, row.later.to));
+  return text;
+}
+
+/** Draws one row for reading the two side by side. */
+export function drawFacing({ earlier, later, rows }: Pages, index: number): [HTMLElement, HTMLElement] {
+  const row = rows[index];
+  const sides = (['earlier', 'later'] as const).map((side) => {
+    const text = box(`side page-text ${side}`);
+    const sheet = side === 'earlier' ? earlier : { ...later, other: null };
+    if (!row) return text;
+    const { from, to } = row[side];
+    if (from === to) text.classList.add('absent');
+    else text.append(draw(sheet, from, to));
+    return text;
+  });
+  return sides as [HTMLElement, HTMLElement];
+}
+
+/** About how high a row will be, in pixels, before it is drawn. */
+export function guessHeight({ earlier, later, rows }: Pages, index: number, facing: boolean): number {
+  const row = rows[index];
+  if (!row) return 0;
+  const signs = (side: 'earlier' | 'later'): number => row[side].to - row[side].from;
+  const wide = facing ? 46 : 70;
+  const most = facing
+    ? Math.max(signs('earlier'), signs('later'))
+    : signs('later') + (row.paired ? 0 : signs('earlier'));
+  const inTable = [earlier.doc.nodeAt(row.earlier.from), later.doc.nodeAt(row.later.from)].some(
+    (node) => node?.type.name === 'table',
+  );
+  return inTable ? most / 2 + 40 : Math.ceil(most / wide) * 27 + 12;
+}
+
+/** A tab of the ledger: who changed a passage, and when. Tabs that would collide are one. */
+export interface Tab {
+  readonly change: number;
+  readonly top: number;
+  readonly people: readonly string[];
+  readonly at: string;
+}
+
+/** The tabs of a drawn row, each in line with its change. */
+export function tabsOf(row: HTMLElement, changes: readonly ComparedChange[]): Tab[] {
+  const tabs: Tab[] = [];
+  const top = row.getBoundingClientRect().top;
+  for (const change of changes) {
+    const mark = row.querySelector(`[data-change="${change.id}"]`);
+    const last = change.credits.at(-1);
+    if (!mark || !last) continue;
+    const y = mark.getBoundingClientRect().top - top;
+    tabs.push({ change: change.id, top: y, people: peopleOf(change), at: last.at });
+  }
+  const out: Tab[] = [];
+  for (const tab of tabs.sort((a, b) => a.top - b.top)) {
+    const before = out.at(-1);
+    if (before && tab.top - before.top < 22)
+      out[out.length - 1] = {
+        ...before,
+        people: [...new Set([...before.people, ...tab.people])],
+        at: before.at > tab.at ? before.at : tab.at,
+      };
+    else out.push(tab);
+  }
+  return out;
+}
+
+/** Draws a tab as a button. */
+export function drawTab(
+  tab: Tab,
+  people: People,
+  title: string,
+  chosen: (change: number) => void,
+): HTMLElement {
+  const button = document.createElement('button');
+  button.type = 'button';
+  button.className = 'tab';
+  button.style.top = `${tab.top}px`;
+  button.title = title;
+  button.setAttribute('aria-label', title);
+  const time = document.createElement('span');
+  time.className = 'time';
+  time.textContent = shortTime(tab.at);
+  button.append(time);
+  for (const id of tab.people.slice(0, 3)) {
+    const person = people.get(id);
+    const who = document.createElement('span');
+    who.className = 'who';
+    who.style.setProperty('--who', colourOf(person?.colour ?? 0));
+    who.textContent = person?.initials ?? '?';
+    button.append(who);
+  }
+  button.addEventListener('click', () => chosen(tab.change));
+  return button;
+}
+
+export function box(name: string): HTMLElement {
+  const element = document.createElement('div');
+  element.className = name;
+  return element;
+}

@@ -1,0 +1,63 @@
+import { Injectable, signal } from '@angular/core';
+import type { FileCompared, FileTask, PageTask, Report, Task } from './messages';
+
+type Without<T> = Omit<T, 'id' | 'kind'>;
+
+/** What is under way, in words; empty when nothing is. */
+const SAID = { reading: 'Reading the file …', comparing: 'Comparing …' };
+
+/** Compares in a web worker: what comes from outside, and what is to be saved as a page. */
+@Injectable({ providedIn: 'root' })
+export class Comparer {
+  private worker: Worker | null = null;
+  private next = 1;
+  private readonly waiting = new Map<
+    number,
+    { done: (report: Report) => void; fail: (error: Error) => void }
+  >();
+  private readonly doing = signal('');
+  readonly progress = this.doing.asReadonly();
+
+  /** Reads a file and compares a document with it. Rejects with why it cannot be read. */
+  async file(task: Without<FileTask>): Promise<FileCompared> {
+    const report = await this.run({ ...task, kind: 'file', id: this.next++ });
+    if ('compared' in report) return report.compared;
+    throw new Error('trouble' in report ? report.trouble : 'The comparison was broken off.');
+  }
+
+  /** A comparison as an HTML file. */
+  async page(task: Without<PageTask>): Promise<string> {
+    const report = await this.run({ ...task, kind: 'page', id: this.next++ });
+    if ('page' in report) return report.page;
+    throw new Error('trouble' in report ? report.trouble : 'The page could not be made.');
+  }
+
+  /** Breaks off whatever is under way. */
+  cancel(): void {
+    this.worker?.terminate();
+    this.worker = null;
+    this.doing.set('');
+    for (const { fail } of this.waiting.values()) fail(new Error('The comparison was broken off.'));
+    this.waiting.clear();
+  }
+
+  private run(task: Task): Promise<Report> {
+    const worker = (this.worker ??= this.begin());
+    return new Promise((done, fail) => {
+      this.waiting.set(task.id, { done, fail });
+      worker.postMessage(task);
+    });
+  }
+
+  private begin(): Worker {
+    const worker = new Worker(new URL('./compare.worker', import.meta.url), { type: 'module' });
+    worker.addEventListener('message', ({ data }: MessageEvent<Report>) => {
+      if ('progress' in data) return this.doing.set(SAID[data.progress]);
+      this.doing.set('');
+      this.waiting.get(data.id)?.done(data);
+      this.waiting.delete(data.id);
+    });
+    worker.addEventListener('error', () => this.cancel());
+    return worker;
+  }
+}
