@@ -1,5 +1,6 @@
 import { benchAppend } from './append.js';
 import { benchBytes } from './bytes.js';
+import { benchCompare } from './compare.js';
 import { benchCrowd } from './crowd.js';
 import { writeLarge } from './document.js';
 import type { Large } from './document.js';
@@ -14,7 +15,11 @@ const onLarge: Record<string, (large: Large) => Promise<string[]>> = {
   bytes: benchBytes,
   provenance: benchProvenance,
 };
-const alone: Record<string, () => Promise<string[]>> = { append: benchAppend, crowd: benchCrowd };
+const alone: Record<string, () => Promise<string[]>> = {
+  compare: benchCompare,
+  append: benchAppend,
+  crowd: benchCrowd,
+};
 
 const asked = process.argv.slice(2);
 const wanted = (name: string): boolean => asked.length === 0 || asked.includes(name);

@@ -24,46 +24,120 @@ export interface Outlook {
  * common subsequence, then similar ones: anchored by words that occur in one block on each side, and at last by weight.
  */
 export function alignBlocks(a: readonly Node[], b: readonly Node[], outlook: Outlook): Anchor[] {
-  const { lexicon } = outlook;
-  const numbersA = Int32Array.from(a, (node) => lexicon.block(node));
-  const numbersB = Int32Array.from(b, (node) => lexicon.block(node));
   const out: Anchor[] = [];
+  let [x, y] = [0, 0];
+  for (const run of equalRuns(a, b)) {
+    alignGap(a, x, run.a, b, y, run.b, outlook, out);
+    for (let i = 0; i < run.length; i++) out.push({ a: run.a + i, b: run.b + i });
+    [x, y] = [run.a + run.length, run.b + run.length];
+  }
+  alignGap(a, x, a.length, b, y, b.length, outlook, out);
+  return out;
+}
+
+/** Equal blocks that must stand in a row after a few that differ, for both sides to be in step again. */
+const STEP = 2;
+/** How many blocks may have come, gone or changed between two such runs. */
+const STRIDE = 4;
+
+/**
+ * Runs of equal blocks found by walking both sides in step, for a document of which little changed: blocks are compared
+ * as they stand, without numbering them. It gives up where both sides fall out of step, save for their common end.
+ */
+function equalRuns(a: readonly Node[], b: readonly Node[]): { a: number; b: number; length: number }[] {
+  const equal = (x: number, y: number): boolean => {
+    const [p, q] = [a[x], b[y]];
+    return p !== undefined && q !== undefined && (p === q || (p.nodeSize === q.nodeSize && p.eq(q)));
+  };
+  let tail = 0;
+  while (tail < a.length && tail < b.length && equal(a.length - 1 - tail, b.length - 1 - tail)) tail++;
+  const [aEnd, bEnd] = [a.length - tail, b.length - tail];
+  const inStep = (x: number, y: number): boolean => {
+    for (let i = 0; i < STEP; i++) {
+      if (x + i === aEnd && y + i === bEnd) return i > 0;
+      if (x + i >= aEnd || y + i >= bEnd || !equal(x + i, y + i)) return false;
+    }
+    return true;
+  };
+  const runs: { a: number; b: number; length: number }[] = [];
+  let [x, y] = [0, 0];
+  for (;;) {
+    let length = 0;
+    while (x + length < aEnd && y + length < bEnd && equal(x + length, y + length)) length++;
+    if (length > 0) runs.push({ a: x, b: y, length });
+    const next = resume(x + length, y + length, inStep);
+    if (!next) break;
+    [x, y] = next;
+  }
+  if (tail > 0) runs.push({ a: aEnd, b: bEnd, length: tail });
+  return runs;
+}
+
+/** The nearest places past `x` and `y` from which both sides are in step; those with as many blocks on either side first. */
+function resume(x: number, y: number, inStep: (x: number, y: number) => boolean): [number, number] | null {
+  for (const [i, j] of NEAREST) if (inStep(x + i, y + j)) return [x + i, y + j];
+  return null;
+}
+
+const NEAREST = Array.from({ length: (STRIDE + 1) ** 2 - 1 }, (_, n): [number, number] => [
+  Math.floor((n + 1) / (STRIDE + 1)),
+  (n + 1) % (STRIDE + 1),
+]).sort((p, q) => Number(p[0] !== p[1]) - Number(q[0] !== q[1]) || p[0] + p[1] - (q[0] + q[1]));
+
+function alignGap(
+  a: readonly Node[],
+  aFrom: number,
+  aTo: number,
+  b: readonly Node[],
+  bFrom: number,
+  bTo: number,
+  outlook: Outlook,
+  out: Anchor[],
+): void {
+  if (aFrom === aTo || bFrom === bTo) return;
+  const { lexicon } = outlook;
+  const items = (nodes: readonly Node[], low: number, high: number, side: 'earlier' | 'later'): Item[] => {
+    const all = Array.from({ length: high - low }, (_, i) => ({ node: nodes[low + i] as Node, at: low + i }));
+    return all.filter(({ node }) => !outlook.elsewhere(node, side));
+  };
+  if (aTo - aFrom === 1 && bTo - bFrom === 1)
+    return alignSimilar(items(a, aFrom, aTo, 'earlier'), items(b, bFrom, bTo, 'later'), lexicon, out);
+  const numbersA = Int32Array.from(a.slice(aFrom, aTo), (node) => lexicon.block(node));
+  const numbersB = Int32Array.from(b.slice(bFrom, bTo), (node) => lexicon.block(node));
   const gap = (aLow: number, aHigh: number, bLow: number, bHigh: number): void => {
-    while (aLow < aHigh && bLow < bHigh && numbersA[aLow] === numbersB[bLow])
-      out.push({ a: aLow++, b: bLow++ });
-    const tail: Anchor[] = [];
-    while (aLow < aHigh && bLow < bHigh && numbersA[aHigh - 1] === numbersB[bHigh - 1])
-      tail.push({ a: --aHigh, b: --bHigh });
+    const pair = (x: number, y: number): void => void out.push({ a: aFrom + x, b: bFrom + y });
+    while (aLow < aHigh && bLow < bHigh && numbersA[aLow] === numbersB[bLow]) pair(aLow++, bLow++);
+    let tail = 0;
+    while (
+      aLow < aHigh - tail &&
+      bLow < bHigh - tail &&
+      numbersA[aHigh - 1 - tail] === numbersB[bHigh - 1 - tail]
+    )
+      tail++;
+    aHigh -= tail;
+    bHigh -= tail;
     if (aLow < aHigh && bLow < bHigh) {
       const [partA, partB] = [numbersA.subarray(aLow, aHigh), numbersB.subarray(bLow, bHigh)];
       const unique = uniqueAnchors(partA, partB);
       const anchors = unique.length > 0 ? unique : single(commonRuns(partA, partB));
-      if (anchors.length === 0) {
-        const side = (
-          nodes: readonly Node[],
-          low: number,
-          high: number,
-          which: 'earlier' | 'later',
-        ): Item[] =>
-          Array.from({ length: high - low }, (_, i) => ({
-            node: nodes[low + i] as Node,
-            at: low + i,
-          })).filter(({ node }) => !outlook.elsewhere(node, which));
-        alignSimilar(side(a, aLow, aHigh, 'earlier'), side(b, bLow, bHigh, 'later'), lexicon, out);
-      } else {
-        let [x, y] = [aLow, bLow];
-        for (const anchor of anchors) {
-          gap(x, aLow + anchor.a, y, bLow + anchor.b);
-          out.push({ a: aLow + anchor.a, b: bLow + anchor.b });
-          [x, y] = [aLow + anchor.a + 1, bLow + anchor.b + 1];
-        }
-        gap(x, aHigh, y, bHigh);
+      let [x, y] = [aLow, bLow];
+      for (const anchor of anchors) {
+        gap(x, aLow + anchor.a, y, bLow + anchor.b);
+        pair(aLow + anchor.a, bLow + anchor.b);
+        [x, y] = [aLow + anchor.a + 1, bLow + anchor.b + 1];
       }
+      if (anchors.length > 0) gap(x, aHigh, y, bHigh);
+      else
+        alignSimilar(
+          items(a, aFrom + aLow, aFrom + aHigh, 'earlier'),
+          items(b, bFrom + bLow, bFrom + bHigh, 'later'),
+          lexicon,
+          out,
+        );
     }
-    out.push(...tail.reverse());
+    for (let i = 0; i < tail; i++) pair(aHigh + i, bHigh + i);
   };
-  gap(0, a.length, 0, b.length);
-  return out;
+  gap(0, aTo - aFrom, 0, bTo - bFrom);
 }
 
 function single(runs: readonly { a: number; b: number; length: number }[]): Anchor[] {
@@ -147,7 +221,7 @@ function alignByWeight(a: readonly Item[], b: readonly Item[], lexicon: Lexicon,
 
 function pairWeight(a: Node, b: Node, lexicon: Lexicon): number {
   if (!mayPair(a, b)) return 0;
-  if (lexicon.block(a) === lexicon.block(b)) return 1.01;
+  if (a.nodeSize === b.nodeSize && a.eq(b)) return 1.01;
   const like = lexicon.similarity(a, b);
   return like >= LIKENESS ? like + (a.type === b.type ? 0.01 : 0) : 0;
 }

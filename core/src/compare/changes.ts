@@ -50,6 +50,8 @@ export interface Totals {
   readonly formChanges: number;
 }
 
+const NOTHING: readonly never[] = [];
+
 /** A change in the making: parts that share a handle add to one. */
 interface Draft {
   kind: ChangeKind;
@@ -169,14 +171,18 @@ function finished({ kind, texts, stands, at, block, copyOf, form }: Draft, id: n
     earlier,
     later,
     place: { earlier: first('earlier'), later: first('later') },
-    stands,
+    stands: { earlier: listed(stands.earlier), later: listed(stands.later) },
     block,
     wordsRemoved: counts ? countWords(earlier) : 0,
     wordsAdded: counts ? countWords(later) : 0,
     wordsMoved: kind === 'moved' ? countWords(later) : 0,
     copyOf,
-    form: [...form],
+    form: form.size > 0 ? [...form] : NOTHING,
   };
+}
+
+function listed(stands: readonly Stand[]): readonly Stand[] {
+  return stands.length > 0 ? stands : NOTHING;
 }
 
 function joined(texts: readonly string[], block: boolean): string {

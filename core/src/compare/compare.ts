@@ -19,27 +19,34 @@ export interface Comparison {
   readonly changes: readonly Change[];
 }
 
+export interface CompareOptions {
+  /** Whether marks are tidied for people; without it they are minimal. */
+  readonly tidy?: boolean;
+  /** Told now and then how much is done, from 0 to 1. */
+  readonly tell?: (share: number) => void;
+}
+
 /**
  * Compares two documents of one schema by content alone. Blocks are aligned first, then words inside paired text blocks;
  * what is left on both sides is searched for moves and copies. Exact: `assemble` with every change taken gives `later`
  * node for node, with none `earlier`. The method and its sources: docs/comparison.md.
  */
-export function compare(earlier: Node, later: Node): Comparison {
-  const comparer = new Comparer(earlier, later);
+export function compare(earlier: Node, later: Node, options: CompareOptions = {}): Comparison {
+  const comparer = new Comparer(earlier, later, options);
   const union = findMoves(comparer.root(), earlier, comparer.lexicon, (a, b) => comparer.pair(a, b));
   return { earlier, later, union, changes: listChanges(union) };
 }
 
 class Comparer implements Outlook {
   readonly lexicon = new Lexicon();
-  private readonly counts: Record<Side, Map<number, number>>;
+  /** Blocks of each document by their size, gathered when first asked for. */
+  private readonly bySize: Partial<Record<Side, Map<number, Node[]>>> = {};
 
   constructor(
     private readonly earlier: Node,
     private readonly later: Node,
-  ) {
-    this.counts = { earlier: this.count(earlier), later: this.count(later) };
-  }
+    private readonly options: CompareOptions,
+  ) {}
 
   root(): Pair {
     return this.pairNodes(this.earlier, this.later);
@@ -47,32 +54,31 @@ class Comparer implements Outlook {
 
   /** Two nodes as one. `above` decides about a change of kind that follows from that of the node round them. */
   pair(a: Node, b: Node, above: Handle | null = null): Keep | Pair {
-    const equal = this.lexicon.block(a) === this.lexicon.block(b);
-    return equal ? { kind: 'keep', node: b } : this.pairNodes(a, b, above);
+    return a.eq(b) ? { kind: 'keep', node: b } : this.pairNodes(a, b, above);
   }
 
   /** A block of several words that the other document has as often is an exact copy of one there. */
   elsewhere(block: Node, side: Side): boolean {
-    const number = this.lexicon.block(block);
-    const there = this.counts[side === 'earlier' ? 'later' : 'earlier'].get(number) ?? 0;
-    return there > 0 && there >= (this.counts[side].get(number) ?? 0) && this.lexicon.count(block) >= 3;
+    const there = this.occurrences(block, side === 'earlier' ? 'later' : 'earlier');
+    return there > 0 && there >= this.occurrences(block, side) && this.lexicon.count(block) >= 3;
   }
 
-  /** How often each block of a document occurs in it. */
-  private count(doc: Node): Map<number, number> {
-    const counts = new Map<number, number>();
-    doc.descendants((node) => {
-      const number = this.lexicon.block(node);
-      counts.set(number, (counts.get(number) ?? 0) + 1);
-      return !node.isTextblock;
-    });
-    return counts;
+  /** How often a block occurs in a document. */
+  private occurrences(block: Node, side: Side): number {
+    const blocks = (this.bySize[side] ??= blocksBySize(this[side])).get(block.nodeSize) ?? [];
+    return blocks.reduce((sum, one) => sum + Number(one.eq(block)), 0);
   }
 
   private pairNodes(a: Node, b: Node, above: Handle | null = null): Pair {
     const form = this.formOf(a, b, above);
     if (a.isTextblock && b.isTextblock)
-      return { kind: 'pair', earlier: a, later: b, form, kids: compareInline([a], [b], this.lexicon) };
+      return {
+        kind: 'pair',
+        earlier: a,
+        later: b,
+        form,
+        kids: compareInline([a], [b], this.lexicon, this.options.tidy ?? true),
+      };
     if (a.type.name === 'table') {
       const table = compareGrid(a, b, this, (p, q) => this.pair(p, q));
       if (table) return { kind: 'pair', earlier: a, later: b, form, ...table };
@@ -103,6 +109,7 @@ class Comparer implements Outlook {
       if (match.aEnd > 0)
         out.push(this.matched(one.slice(match.a, match.aEnd), other.slice(match.b, match.bEnd), above));
       [x, y] = [match.aEnd, match.bEnd];
+      if (a === this.earlier) this.options.tell?.(y / Math.max(1, other.length));
     }
     return out;
   }
@@ -111,6 +118,23 @@ class Comparer implements Outlook {
     const [a, b] = [earlier[0] as Node, later[0] as Node];
     if (earlier.length === 1 && later.length === 1) return this.pair(a, b, above);
     const form = this.formOf(a, b);
-    return { kind: 'seams', earlier, later, form, kids: compareInline(earlier, later, this.lexicon) };
+    return {
+      kind: 'seams',
+      earlier,
+      later,
+      form,
+      kids: compareInline(earlier, later, this.lexicon, this.options.tidy ?? true),
+    };
   }
+}
+
+function blocksBySize(doc: Node): Map<number, Node[]> {
+  const out = new Map<number, Node[]>();
+  doc.descendants((node) => {
+    const list = out.get(node.nodeSize);
+    if (list) list.push(node);
+    else out.set(node.nodeSize, [node]);
+    return !node.isTextblock;
+  });
+  return out;
 }

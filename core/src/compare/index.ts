@@ -5,7 +5,7 @@ export type { Credit } from './attribute.js';
 export { totalsOf } from './changes.js';
 export type { Change, ChangeKind, Stand, Stretch, Totals } from './changes.js';
 export { compare } from './compare.js';
-export type { Comparison } from './compare.js';
+export type { CompareOptions, Comparison } from './compare.js';
 export { gistOf } from './gist.js';
 export { familyOf, sectionOf, sectionsOf, wordsByEdit } from './groups.js';
 export type { Family, Section } from './groups.js';

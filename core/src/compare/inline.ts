@@ -1,65 +1,80 @@
 import type { Node } from 'prosemirror-model';
 import { Mark } from 'prosemirror-model';
 import type { Flow } from './flow.js';
-import { flowOf, isBreak, nodesOf } from './flow.js';
+import { flowOf, nodesOf } from './flow.js';
 import type { Lexicon } from './lexicon.js';
-import { isBlank } from './lexicon.js';
-import type { Common } from './sequence.js';
+import { Piece } from './lexicon.js';
+import type { Common } from './common.js';
+import { CommonRuns } from './common.js';
 import { commonRuns } from './sequence.js';
-import { tidied } from './tidy.js';
+import { tidied, withBlanks } from './tidy.js';
 import type { Handle, Side, Union } from './union.js';
 
 /** Compares the inline content of text blocks word by word; several on one side are read as one, with breaks. */
-export function compareInline(a: readonly Node[], b: readonly Node[], lexicon: Lexicon): Union[] {
+export function compareInline(
+  a: readonly Node[],
+  b: readonly Node[],
+  lexicon: Lexicon,
+  tidy: boolean,
+): Union[] {
   const [one, other] = [flowOf(a, lexicon), flowOf(b, lexicon)];
-  const runs = tidied(commonWords(one, other), one, other);
+  const words = commonWords(one, other, lexicon);
+  const runs = tidy ? tidied(words, one, other, lexicon) : withBlanks(words, one, other, lexicon);
   const out: Union[] = [];
   let [x, y] = [0, 0];
-  for (const run of [...runs, { a: one.texts.length, b: other.texts.length, length: 0 }]) {
-    out.push(...differences(one, other, x, run.a, y, run.b));
+  for (const run of [...runs, { a: one.numbers.length, b: other.numbers.length, length: 0 }]) {
+    out.push(...differences(one, other, lexicon, x, run.a, y, run.b));
     x = run.a + run.length;
     y = run.b + run.length;
     if (run.length > 0) out.push(...kept(nodesOf(one, run.a, x), nodesOf(other, run.b, y)));
   }
+  for (const block of [...a, ...b]) lexicon.release(block);
   return out;
 }
 
 /** A longest common subsequence of the pieces that are not blank, by their indices among all. */
-export function commonWords(one: Flow, other: Flow): Common[] {
-  const [a, b] = [solid(one), solid(other)];
-  return commonRuns(
-    a.map((i) => one.numbers[i] as number),
-    b.map((i) => other.numbers[i] as number),
-  ).flatMap((run) =>
-    Array.from({ length: run.length }, (_, i) => ({
-      a: a[run.a + i] as number,
-      b: b[run.b + i] as number,
-      length: 1,
-    })),
-  );
+export function commonWords(one: Flow, other: Flow, lexicon: Lexicon): Common[] {
+  const [a, b] = [solid(one, lexicon), solid(other, lexicon)];
+  const out = new CommonRuns();
+  for (const run of commonRuns(a.numbers, b.numbers))
+    for (let i = 0; i < run.length; i++) out.add(a.at[run.a + i] as number, b.at[run.b + i] as number, 1);
+  return out.runs;
 }
 
-function solid(flow: Flow): Int32Array {
-  const out = new Int32Array(flow.texts.length);
+/** The pieces of a flow that are not blank, and their indices. */
+function solid(flow: Flow, lexicon: Lexicon): { numbers: Int32Array; at: Int32Array } {
+  const size = flow.numbers.length;
+  const [numbers, at] = [new Int32Array(size), new Int32Array(size)];
   let length = 0;
-  flow.texts.forEach((text, i) => {
-    if (!isBlank(text) || isBreak(text)) out[length++] = i;
-  });
-  return out.subarray(0, length);
+  for (let i = 0; i < size; i++) {
+    const piece = flow.numbers[i] as number;
+    if (lexicon.kind(piece) === Piece.Blank) continue;
+    numbers[length] = piece;
+    at[length++] = i;
+  }
+  return { numbers: numbers.subarray(0, length), at: at.subarray(0, length) };
 }
 
 /**
  * What lies between two kept stretches: one difference, or several with the breaks between them. What the unbroken side
  * has goes with the first of them, or, when it is only a space, into the break.
  */
-function differences(one: Flow, other: Flow, a: number, aEnd: number, b: number, bEnd: number): Union[] {
+function differences(
+  one: Flow,
+  other: Flow,
+  lexicon: Lexicon,
+  a: number,
+  aEnd: number,
+  b: number,
+  bEnd: number,
+): Union[] {
   const out: Union[] = [];
   const plain = (fromA: number, toA: number, fromB: number, toB: number): void => {
     const [earlier, later] = [nodesOf(one, fromA, toA), nodesOf(other, fromB, toB)];
     if (earlier.length > 0 || later.length > 0)
       out.push({ kind: 'difference', change: { id: -1 }, earlier, later });
   };
-  const [before, after] = [breaksIn(one, a, aEnd), breaksIn(other, b, bEnd)];
+  const [before, after] = [breaksIn(one, a, aEnd, lexicon), breaksIn(other, b, bEnd, lexicon)];
   if (before.length + after.length === 0) plain(a, aEnd, b, bEnd);
   else if (before.length > 0) cutAtBreaks('earlier', before, one, a, aEnd, other, b, bEnd);
   else cutAtBreaks('later', after, other, b, bEnd, one, a, aEnd);
@@ -75,35 +90,36 @@ function differences(one: Flow, other: Flow, a: number, aEnd: number, b: number,
     start: number,
     end: number,
   ): void {
-    const space = end - start === 1 && isBlank(whole.texts[start] ?? '');
+    const space = end - start === 1 && lexicon.kind(whole.numbers[start] as number) === Piece.Blank;
     const part = (low: number, high: number, left: number, right: number): void =>
       side === 'earlier' ? plain(low, high, left, right) : plain(left, right, low, high);
     breaks.forEach((at, i) => {
       const low = i === 0 ? from : (breaks[i - 1] as number) + 1;
       part(low, at, i === 0 ? start : end, i === 0 && space ? start : end);
       const gap = i === 0 && space ? nodesOf(whole, start, end) : [];
-      const shape = broken.blocks[breakNumber(broken, at)] as Node;
+      const shape = broken.blocks[breakNumber(broken, at, lexicon)] as Node;
       out.push({ kind: 'break', change: { id: -1 }, side, shape, gap });
     });
     part((breaks.at(-1) as number) + 1, to, end, end);
   }
 }
 
-function breaksIn(flow: Flow, from: number, to: number): number[] {
+function breaksIn({ numbers }: Flow, from: number, to: number, lexicon: Lexicon): number[] {
   const out: number[] = [];
-  for (let i = from; i < to; i++) if (isBreak(flow.texts[i] as string)) out.push(i);
+  for (let i = from; i < to; i++) if (lexicon.kind(numbers[i] as number) === Piece.Break) out.push(i);
   return out;
 }
 
 /** Index of the block that begins after the break at piece `at`. */
-function breakNumber(flow: Flow, at: number): number {
-  let number = 0;
-  for (let i = 0; i <= at; i++) if (isBreak(flow.texts[i] as string)) number++;
-  return number;
+function breakNumber(flow: Flow, at: number, lexicon: Lexicon): number {
+  return breaksIn(flow, 0, at + 1, lexicon).length;
 }
 
 /** Text both blocks have, cut where the form on either side changes. Neighbours whose form changes alike share a change. */
 function kept(earlier: readonly Node[], later: readonly Node[]): Union[] {
+  const [before, after] = [earlier[0], later[0]];
+  if (before?.isText && after && earlier.length === 1 && later.length === 1)
+    if (Mark.sameSet(before.marks, after.marks)) return [{ kind: 'keep', node: after }];
   const out: Union[] = [];
   let [i, j, insideI, insideJ] = [0, 0, 0, 0];
   let last: { handle: Handle; what: string } | null = null;

@@ -1,30 +1,36 @@
 import type { Node } from 'prosemirror-model';
-import { isWord, segments } from '../content/index.js';
+import { eachSegment, isWord } from '../content/index.js';
+import { Vocabulary, grown } from './vocabulary.js';
 
 /** A text block that was emptied, or filled, is likely the same one, where nothing is more alike. */
 const EMPTIED = 0.3;
 
 /** The inline content of text blocks cut into words, spaces, signs and leaves. */
 export interface Pieces {
-  readonly texts: readonly string[];
-  /** Equal numbers mean equal pieces, without regard to form. */
+  /** Equal numbers mean equal pieces, without regard to form; `Lexicon.kind` tells what they are. */
   readonly numbers: Int32Array;
   /** Where each piece begins, counted from the start of the content; one more at the end. */
   readonly at: Int32Array;
-  /** 1 for a piece that counts as a word. */
-  readonly words: Uint8Array;
 }
 
-/** The text that stands for a leaf among pieces begins with this sign. */
+/** What a piece is. A break stands between two text blocks that are read as one. */
+export const enum Piece {
+  Sign,
+  Word,
+  Blank,
+  Leaf,
+  Break,
+}
+
+/** The text that stands for a leaf, and for a break, among pieces begins with this sign. */
 const LEAF = '\u0003';
+const BREAK = '\u0005';
 
-/** Whether a piece is nothing but white space. */
-export function isBlank(piece: string): boolean {
-  return piece.trim() === '';
-}
-
-export function isLeafPiece(piece: string): boolean {
-  return piece.startsWith(LEAF);
+function kindOf(text: string): Piece {
+  if (text.startsWith(LEAF)) return Piece.Leaf;
+  if (text === BREAK) return Piece.Break;
+  if (isWord(text)) return Piece.Word;
+  return text.trim() === '' ? Piece.Blank : Piece.Sign;
 }
 
 /**
@@ -32,18 +38,33 @@ export function isLeafPiece(piece: string): boolean {
  * integers. `block` numbers whole nodes with form, `piece` numbers words, spaces, signs and leaves without form.
  */
 export class Lexicon {
-  private readonly numbers = new Map<string, number>();
+  private readonly vocabulary = new Vocabulary();
+  private readonly kinds: Piece[] = [];
+  private readonly keys = new Map<string, number>();
   private readonly blocks = new WeakMap<Node, number>();
   private readonly cut = new WeakMap<Node, Pieces>();
   private readonly bags = new WeakMap<Node, Int32Array>();
   private readonly counts = new WeakMap<Node, number>();
+  private scratch = new Int32Array(512);
 
-  /** The number of a text. */
-  piece(text: string): number {
-    const held = this.numbers.get(text);
-    if (held !== undefined) return held;
-    this.numbers.set(text, this.numbers.size);
-    return this.numbers.size - 1;
+  /** The number of a piece. */
+  piece(text: string, from = 0, to = text.length): number {
+    const number = this.vocabulary.number(text, from, to);
+    if (number === this.kinds.length) this.kinds.push(kindOf(this.vocabulary.text(number)));
+    return number;
+  }
+
+  kind(piece: number): Piece {
+    return this.kinds[piece] as Piece;
+  }
+
+  text(piece: number): string {
+    return this.vocabulary.text(piece);
+  }
+
+  /** The number of the piece that stands between two text blocks. */
+  get break(): number {
+    return this.piece(BREAK);
   }
 
   /** The number of a node with all its content and form: equal exactly when `Node.eq` is. */
@@ -56,7 +77,8 @@ export class Lexicon {
     key += '\u0002';
     if (node.isText) key += node.text;
     else node.forEach((child) => (key += `${this.block(child)} `));
-    const number = this.piece(key);
+    const number = this.keys.get(key) ?? this.keys.size;
+    this.keys.set(key, number);
     this.blocks.set(node, number);
     return number;
   }
@@ -65,17 +87,16 @@ export class Lexicon {
   pieces(block: Node): Pieces {
     const held = this.cut.get(block);
     if (held) return held;
-    const texts: string[] = [];
-    const at: number[] = [];
+    let count = 0;
+    const add = (text: string, from: number, to: number, position: number): void => {
+      if (count === this.scratch.length) this.scratch = grown(this.scratch);
+      this.scratch[count++] = this.piece(text, from, to);
+      this.scratch[count++] = position;
+    };
     let text = '';
     let start = 0;
     const flush = (): void => {
-      let position = start;
-      for (const segment of segments(text)) {
-        texts.push(segment);
-        at.push(position);
-        position += segment.length;
-      }
+      if (text) eachSegment(text, (from, to) => add(text, from, to, start + from));
       text = '';
     };
     block.forEach((node, offset) => {
@@ -85,19 +106,25 @@ export class Lexicon {
         return;
       }
       flush();
-      texts.push(`${LEAF}${node.type.name}${String(node.attrs['hash'] ?? '')}`);
-      at.push(offset);
+      const leaf = `${LEAF}${node.type.name}${String(node.attrs['hash'] ?? '')}`;
+      add(leaf, 0, leaf.length, offset);
     });
     flush();
-    at.push(block.content.size);
-    const pieces: Pieces = {
-      texts,
-      numbers: Int32Array.from(texts, (piece) => this.piece(piece)),
-      at: Int32Array.from(at),
-      words: Uint8Array.from(texts, (piece) => Number(isWord(piece) && !isLeafPiece(piece))),
-    };
+    const [numbers, at] = [new Int32Array(count / 2), new Int32Array(count / 2 + 1)];
+    for (let i = 0; i < numbers.length; i++) {
+      numbers[i] = this.scratch[2 * i] as number;
+      at[i] = this.scratch[2 * i + 1] as number;
+    }
+    at[numbers.length] = block.content.size;
+    const pieces: Pieces = { numbers, at };
     this.cut.set(block, pieces);
     return pieces;
+  }
+
+  /** Forgets the pieces of a text block that is done with. */
+  release(block: Node): void {
+    this.cut.delete(block);
+    this.bags.delete(block);
   }
 
   /** The words and leaves of a node and all within it, as sorted numbers: what similarity is measured on. */
@@ -107,10 +134,10 @@ export class Lexicon {
     const words: number[] = [];
     const collect = (block: Node): void => {
       if (!block.isTextblock) return block.forEach(collect);
-      const pieces = this.pieces(block);
-      pieces.texts.forEach((text, i) => {
-        if (pieces.words[i] || isLeafPiece(text)) words.push(pieces.numbers[i] as number);
-      });
+      for (const piece of this.pieces(block).numbers) {
+        const kind = this.kind(piece);
+        if (kind === Piece.Word || kind === Piece.Leaf) words.push(piece);
+      }
     };
     collect(node);
     const bag = Int32Array.from(words).sort();
@@ -123,10 +150,18 @@ export class Lexicon {
     const held = this.counts.get(node);
     if (held !== undefined) return held;
     let count = 0;
-    if (node.isTextblock) for (const word of this.pieces(node).words) count += word;
-    else node.forEach((child) => (count += this.count(child)));
+    if (node.isTextblock) {
+      for (const piece of this.pieces(node).numbers) if (this.kind(piece) === Piece.Word) count++;
+    } else node.forEach((child) => (count += this.count(child)));
     this.counts.set(node, count);
     return count;
+  }
+
+  /** Whether an image stands in a text block. */
+  holdsImage(block: Node): boolean {
+    return this.pieces(block).numbers.some(
+      (piece) => this.kind(piece) === Piece.Leaf && this.text(piece).startsWith(`${LEAF}image`),
+    );
   }
 
   /** Share of words two nodes have in common, 0 to 1 (Dice's coefficient on multisets of words). */

@@ -2,7 +2,6 @@ import type { Node } from 'prosemirror-model';
 import { isRectangular } from '../content/index.js';
 import { mayPair } from './align.js';
 import type { Lexicon } from './lexicon.js';
-import { isLeafPiece } from './lexicon.js';
 import type { Difference, Keep, Moved, Pair, Side, Union } from './union.js';
 
 /** Fewest words for which a block that left one place and came to another is called moved. */
@@ -130,9 +129,7 @@ function claimEqual(
 
 function isMovable(node: Node, lexicon: Lexicon): boolean {
   if (lexicon.count(node) >= MOVE_WORDS) return true;
-  return (
-    node.isTextblock && lexicon.pieces(node).texts.some((text) => isLeafPiece(text) && text.includes('image'))
-  );
+  return node.isTextblock && lexicon.holdsImage(node);
 }
 
 function claimSimilar(

@@ -31,7 +31,7 @@ export function withSeams(
     const [lowA, lowB] = [before?.aEnd ?? 0, before?.bEnd ?? 0];
     const [highA, highB] = [after?.a ?? a.length, after?.b ?? b.length];
     const match = { a: i, aEnd: i + 1, b: j, bEnd: j + 1 };
-    if (mayBreak(x) && mayBreak(y) && lexicon.block(x) !== lexicon.block(y)) {
+    if (mayBreak(x) && mayBreak(y) && !x.eq(y)) {
       const [one, other] = [lexicon.words(x), lexicon.words(y)];
       if (lowA === i && highA === i + 1)
         [match.b, match.bEnd] = spread(b, j, lowB, highB, without(one, other), lexicon);

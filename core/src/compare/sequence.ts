@@ -1,12 +1,10 @@
 import { uniqueAnchors } from './anchors.js';
 import { Rows } from './bits.js';
+import type { Common } from './common.js';
+import { CommonRuns } from './common.js';
+import { solvePairs } from './pairs.js';
 
-/** A run of equal items: `length` items from `a` in one sequence and from `b` in the other. */
-export interface Common {
-  readonly a: number;
-  readonly b: number;
-  readonly length: number;
-}
+export type { Common };
 
 /** Largest area of a gap that is filled as a table. */
 const TABLE = 2048;
@@ -20,21 +18,17 @@ const DEPTH = 12;
  * A longest common subsequence of two integer sequences, as runs in order. Exact while a row of the search costs at most
  * 4,194,304 + 16 (n + m) words of bits, which holds for any two texts of 10,000 words; beyond that, items that occur once on both
  * sides are taken as anchors and what they leave is solved in turn, so that no input is quadratic.
+ * Two sequences with few matching pairs are solved by those (see `solvePairs`).
  * Sources: D. S. Hirschberg, "A linear space algorithm for computing maximal common subsequences", CACM 18 (1975); rows
  * of bits after M. Crochemore et al., "A fast and practical bit-vector algorithm for the longest common subsequence
  * problem", Information Processing Letters 80 (2001), and H. Hyyrö, "Bit-parallel LCS-length computation revisited" (2004).
  */
 export function commonRuns(a: Int32Array, b: Int32Array): Common[] {
-  const out: Common[] = [];
-  const add = (x: number, y: number, length: number): void => {
-    const last = out.at(-1);
-    if (length === 0) return;
-    if (last && last.a + last.length === x && last.b + last.length === y)
-      out[out.length - 1] = { a: last.a, b: last.b, length: last.length + length };
-    else out.push({ a: x, b: y, length });
-  };
+  const out = new CommonRuns();
+  const add: Add = (x, y, length) => out.add(x, y, length);
   trimmed(a, b, 0, a.length, 0, b.length, add, (aLow, aHigh, bLow, bHigh) => {
     const [n, m] = [aHigh - aLow, bHigh - bLow];
+    if (solvePairs(a, b, aLow, aHigh, bLow, bHigh, (x, y) => add(x, y, 1))) return;
     if (n * m <= TABLE) return solveTable(a, b, aLow, aHigh, bLow, bHigh, add);
     const shared = sharedItems(a.subarray(aLow, aHigh), b.subarray(bLow, bHigh));
     const search = new Search(shared.a, shared.b, shared.symbols, (x, y) =>
@@ -42,7 +36,7 @@ export function commonRuns(a: Int32Array, b: Int32Array): Common[] {
     );
     search.between(0, shared.a.length, 0, shared.b.length, 0);
   });
-  return out;
+  return out.runs;
 }
 
 type Add = (a: number, b: number, length: number) => void;

@@ -144,10 +144,10 @@ class Three {
   private inline(base: Node, ours: Node, theirs: Node): Part[] {
     const [o, a, b] = [base, ours, theirs].map((node) => flowOf([node], this.lexicon)) as [Flow, Flow, Flow];
     const matches = (other: Flow): Match[] =>
-      withBlanks(commonWords(o, other), o, other).flatMap((run) =>
+      withBlanks(commonWords(o, other, this.lexicon), o, other, this.lexicon).flatMap((run) =>
         Array.from({ length: run.length }, (_, i) => ({ a: run.a + i, b: run.b + i })),
       );
-    return chunks(matches(a), matches(b), o.texts.length, a.texts.length, b.texts.length).map(
+    return chunks(matches(a), matches(b), o.numbers.length, a.numbers.length, b.numbers.length).map(
       ({ stable, ...at }) => {
         const [one, two, three] = [nodesOf(o, ...at.base), nodesOf(a, ...at.ours), nodesOf(b, ...at.theirs)];
         const settled = this.settled(one, two, three);

@@ -1,7 +1,8 @@
 import type { Flow } from './flow.js';
-import { isBreak } from './flow.js';
-import { isBlank, isLeafPiece } from './lexicon.js';
-import type { Common } from './sequence.js';
+import type { Lexicon } from './lexicon.js';
+import { Piece } from './lexicon.js';
+import type { Common } from './common.js';
+import { CommonRuns } from './common.js';
 
 /**
  * Makes a minimal script one that people read easily. It only ever shortens what is kept, or slides it along equal pieces,
@@ -14,45 +15,44 @@ import type { Common } from './sequence.js';
  *    both replacements are at least twice as long: several replaced words read as one replacement, not as confetti. The
  *    end of a sentence joins only replacements of more than three words.
  */
-export function tidied(words: readonly Common[], one: Flow, other: Flow): Common[] {
-  return absorbed(slid(withBlanks(words, one, other), one, other), one, other);
+export function tidied(words: readonly Common[], one: Flow, other: Flow, lexicon: Lexicon): Common[] {
+  return absorbed(slid(withBlanks(words, one, other, lexicon), one, other, lexicon), one, other, lexicon);
 }
 
 /** Rule 1: `words` are matches among pieces that are not blank. */
-export function withBlanks(words: readonly Common[], one: Flow, other: Flow): Common[] {
-  const out: Common[] = [];
-  const add = (a: number, b: number, length: number): void => {
-    const last = out.at(-1);
-    if (length === 0) return;
-    if (last && last.a + last.length === a && last.b + last.length === b)
-      out[out.length - 1] = { ...last, length: last.length + length };
-    else out.push({ a, b, length });
-  };
+export function withBlanks(words: readonly Common[], one: Flow, other: Flow, lexicon: Lexicon): Common[] {
+  const out = new CommonRuns();
   const equal = (a: number, b: number): boolean =>
-    one.numbers[a] === other.numbers[b] && isBlank(one.texts[a] ?? '');
-  let [x, y] = [0, 0];
-  for (const { a, b, length } of [...words, { a: one.texts.length, b: other.texts.length, length: 0 }]) {
-    while (x < a && y < b && equal(x, y)) add(x++, y++, 1);
+    one.numbers[a] === other.numbers[b] && lexicon.kind(one.numbers[a] as number) === Piece.Blank;
+  let x = 0;
+  let y = 0;
+  const upTo = (a: number, b: number): void => {
+    while (x < a && y < b && equal(x, y)) out.add(x++, y++, 1);
     let tail = 0;
     while (a - tail > x && b - tail > y && equal(a - tail - 1, b - tail - 1)) tail++;
-    add(a - tail, b - tail, tail);
-    add(a, b, length);
-    [x, y] = [a + length, b + length];
+    out.add(a - tail, b - tail, tail);
+  };
+  for (const { a, b, length } of words) {
+    upTo(a, b);
+    out.add(a, b, length);
+    x = a + length;
+    y = b + length;
   }
-  return out;
+  upTo(one.numbers.length, other.numbers.length);
+  return out.runs;
 }
 
 /** Rule 2. */
-function slid(runs: readonly Common[], one: Flow, other: Flow): Common[] {
+function slid(runs: readonly Common[], one: Flow, other: Flow, lexicon: Lexicon): Common[] {
   const out = [{ a: 0, b: 0, length: 0 }, ...runs.map((run) => ({ ...run }))];
   for (const [i, before] of out.entries()) {
-    const after = out[i + 1] ?? { a: one.texts.length, b: other.texts.length, length: 0 };
+    const after = out[i + 1] ?? { a: one.numbers.length, b: other.numbers.length, length: 0 };
     const [fromA, fromB] = [before.a + before.length, before.b + before.length];
     if ((fromA === after.a) === (fromB === after.b)) continue;
     const shift =
       fromA === after.a
-        ? bestShift(other, fromB, after.b, before.length, after.length)
-        : bestShift(one, fromA, after.a, before.length, after.length);
+        ? bestShift(other, fromB, after.b, before.length, after.length, lexicon)
+        : bestShift(one, fromA, after.a, before.length, after.length, lexicon);
     before.length += shift;
     after.a += shift;
     after.b += shift;
@@ -62,11 +62,11 @@ function slid(runs: readonly Common[], one: Flow, other: Flow): Common[] {
 }
 
 /** How far to slide the stretch `from` .. `to`, at most `back` to the left and `on` to the right. */
-function bestShift(flow: Flow, from: number, to: number, back: number, on: number): number {
+function bestShift(flow: Flow, from: number, to: number, back: number, on: number, lexicon: Lexicon): number {
   let best = 0;
-  let bestScore = edgeScore(flow, from, to);
+  let bestScore = edgeScore(flow, from, to, lexicon);
   for (let shift = -1; -shift <= back && flow.numbers[from + shift] === flow.numbers[to + shift]; shift--) {
-    const score = edgeScore(flow, from + shift, to + shift);
+    const score = edgeScore(flow, from + shift, to + shift, lexicon);
     if (score > bestScore) [best, bestScore] = [shift, score];
   }
   for (
@@ -74,7 +74,7 @@ function bestShift(flow: Flow, from: number, to: number, back: number, on: numbe
     shift <= on && flow.numbers[from + shift - 1] === flow.numbers[to + shift - 1];
     shift++
   ) {
-    const score = edgeScore(flow, from + shift, to + shift);
+    const score = edgeScore(flow, from + shift, to + shift, lexicon);
     if (score >= bestScore) [best, bestScore] = [shift, score];
   }
   return best;
@@ -84,17 +84,18 @@ const SENTENCE = /^[.!?…。！？]+$/u;
 const CLAUSE = /^[,;:–—)]$/u;
 
 /** How well a stretch begins and ends where a reader would cut. */
-function edgeScore(flow: Flow, from: number, to: number): number {
-  return startScore(flow, from) + startScore(flow, to) + (isBlank(flow.texts[to - 1] ?? 'x') ? 1 : 0);
+function edgeScore(flow: Flow, from: number, to: number, lexicon: Lexicon): number {
+  const space = lexicon.kind(flow.numbers[to - 1] as number) === Piece.Blank ? 1 : 0;
+  return startScore(flow, from, lexicon) + startScore(flow, to, lexicon) + space;
 }
 
 /** How good a place is to begin: 6 for the start of a block or sentence, 3 for a clause, 1 for a word. */
-function startScore(flow: Flow, at: number): number {
-  if (at === 0 || at === flow.texts.length) return 6;
-  const before = flow.texts[at - 1] as string;
-  if (isBreak(before) || before === '\n') return 6;
-  if (!isBlank(before)) return 0;
-  const sign = flow.texts[at - 2] ?? '';
+function startScore({ numbers }: Flow, at: number, lexicon: Lexicon): number {
+  if (at === 0 || at === numbers.length) return 6;
+  const before = numbers[at - 1] as number;
+  if (lexicon.kind(before) === Piece.Break || lexicon.text(before) === '\n') return 6;
+  if (lexicon.kind(before) !== Piece.Blank) return 0;
+  const sign = at > 1 ? lexicon.text(numbers[at - 2] as number) : '';
   return SENTENCE.test(sign) ? 6 : CLAUSE.test(sign) ? 3 : 1;
 }
 
@@ -102,28 +103,33 @@ function startScore(flow: Flow, at: number): number {
 const ISLAND = 3;
 
 /** Rule 3. */
-function absorbed(runs: readonly Common[], one: Flow, other: Flow): Common[] {
+function absorbed(runs: readonly Common[], one: Flow, other: Flow, lexicon: Lexicon): Common[] {
   const kept: Common[] = [];
-  const countA = prefixSums(one.words);
-  const countB = prefixSums(other.words);
+  const wordsIn = ({ numbers }: Flow, from: number, to: number): number => {
+    let words = 0;
+    for (let i = from; i < to; i++) if (lexicon.kind(numbers[i] as number) === Piece.Word) words++;
+    return words;
+  };
   const gap = (before: Common | undefined, after: Common | undefined) => {
     const [a, b] = before ? [before.a + before.length, before.b + before.length] : [0, 0];
-    const [p, q] = after ? [after.a, after.b] : [one.texts.length, other.texts.length];
-    const words = Math.max(
-      (countA[p] as number) - (countA[a] as number),
-      (countB[q] as number) - (countB[b] as number),
-    );
-    return { replaced: p > a && q > b, words };
+    const [p, q] = after ? [after.a, after.b] : [one.numbers.length, other.numbers.length];
+    return { replaced: p > a && q > b, words: Math.max(wordsIn(one, a, p), wordsIn(other, b, q)) };
   };
   const swallows = (before: Common | undefined, run: Common, after: Common | undefined): boolean => {
+    const words = wordsIn(one, run.a, run.a + run.length);
+    if (words > ISLAND) return false;
     const [left, right] = [gap(before, run), gap(run, after)];
     if (!left.replaced || !right.replaced) return false;
-    const pieces = one.texts.slice(run.a, run.a + run.length);
-    if (pieces.some((piece) => isLeafPiece(piece) || isBreak(piece))) return false;
-    const words = (countA[run.a + run.length] as number) - (countA[run.a] as number);
-    const closes = words === 0 && pieces.some((piece) => SENTENCE.test(piece));
-    if (closes) return Math.min(left.words, right.words) > ISLAND;
-    return words === 0 || (words <= ISLAND && Math.min(left.words, right.words) >= 2 * words);
+    let closes = false;
+    for (let i = run.a; i < run.a + run.length; i++) {
+      const piece = one.numbers[i] as number;
+      const kind = lexicon.kind(piece);
+      if (kind === Piece.Leaf || kind === Piece.Break) return false;
+      if (kind === Piece.Sign && SENTENCE.test(lexicon.text(piece))) closes = true;
+    }
+    const least = Math.min(left.words, right.words);
+    if (words === 0) return !closes || least > ISLAND;
+    return least >= 2 * words;
   };
   runs.forEach((run, i) => {
     const after = runs[i + 1];
@@ -131,10 +137,4 @@ function absorbed(runs: readonly Common[], one: Flow, other: Flow): Common[] {
     for (let last = kept.at(-1); last && swallows(kept.at(-2), last, after); last = kept.at(-1)) kept.pop();
   });
   return kept;
-}
-
-function prefixSums(values: Uint8Array): Int32Array {
-  const out = new Int32Array(values.length + 1);
-  values.forEach((value, i) => (out[i + 1] = (out[i] as number) + value));
-  return out;
 }

@@ -9,9 +9,21 @@ import { isLatin, isPlainWord, latinWordBreaks } from './unicode/latin.js';
  */
 export function segments(text: string): string[] {
   const out: string[] = [];
+  eachSegment(text, (from, to) => out.push(text.slice(from, to)));
+  return out;
+}
+
+/** Tells where each segment of a text begins and ends, without making a string of it. */
+export function eachSegment(text: string, tell: (from: number, to: number) => void): void {
   const chunk = (from: number, to: number): void => {
-    if (isPlainWord(text, from, to)) out.push(text.slice(from, to));
-    else cutChunk(text.slice(from, to), out);
+    if (isPlainWord(text, from, to)) tell(from, to);
+    else if (to - from > 1 && CLOSING.includes(text.charAt(to - 1)) && isPlainWord(text, from, to - 1)) {
+      tell(from, to - 1);
+      tell(to - 1, to);
+    } else {
+      let at = from;
+      for (const part of cutChunk(text.slice(from, to))) tell(at, (at += part.length));
+    }
   };
   let start = 0;
   for (let i = 0; i < text.length;) {
@@ -27,15 +39,16 @@ export function segments(text: string): string[] {
     if (i > start) chunk(start, i);
     for (let at = i; at < end;) {
       const next = text.charCodeAt(at) === SPACE ? endOfSpaces(text, at, end) : lineEnd(text, at);
-      out.push(text.slice(at, next));
+      tell(at, next);
       at = next;
     }
     start = i = end;
   }
   if (text.length > start) chunk(start, text.length);
-  return out;
 }
 
+/** Signs that close a word and never belong to it. */
+const CLOSING = '.,;:!?)';
 const SPACE = 0x20;
 
 function isSpace(unit: number): boolean {
@@ -64,22 +77,21 @@ function joinsWhatStandsBefore(text: string, at: number): boolean {
 /** An address on the web or of a person; what closes the sentence round it does not belong to it. */
 const ADDRESS = /(?:[a-z][a-z0-9+.-]*:\/\/|www\.|[\w.+-]+@(?=[\w-]+\.))[^\s<>"“”]*[^\s<>"“”.,;:!?)\]}'’»]/iu;
 
-function cutChunk(text: string, out: string[]): void {
+/** Cuts a stretch between white space. */
+function cutChunk(text: string): string[] {
   const address = text.length > 5 && /[:@.]/.test(text) ? ADDRESS.exec(text) : null;
   if (address) {
-    if (address.index > 0) cutChunk(text.slice(0, address.index), out);
-    out.push(address[0]);
-    const end = address.index + address[0].length;
-    if (end < text.length) cutChunk(text.slice(end), out);
-    return;
+    const [before, after] = [text.slice(0, address.index), text.slice(address.index + address[0].length)];
+    return [...(before ? cutChunk(before) : []), address[0], ...(after ? cutChunk(after) : [])];
   }
+  const out: string[] = [];
   let start = 0;
-  const ends = isLatin(text) ? latinWordBreaks(text) : bothBreaks(text);
-  for (const end of ends) {
+  for (const end of isLatin(text) ? latinWordBreaks(text) : bothBreaks(text)) {
     if (end < text.length && joined(text, end)) continue;
     out.push(text.slice(start, end));
     start = end;
   }
+  return out;
 }
 
 /** Ends of words that are ends of grapheme clusters too. */

@@ -1,4 +1,5 @@
 export * as build from './build.js';
+export { document, prose, revised, sentence, word } from './documents.js';
 export { Random } from './random.js';
 export { change, tokensOfEdits, writeHistory } from './writers.js';
 export type { History, Mix } from './writers.js';

@@ -1,0 +1,184 @@
+import { fork } from 'node:child_process';
+import { fileURLToPath } from 'node:url';
+import { isWord, plainText, segments } from '@oxbow/core/content';
+import { commonRuns, compare, totalsOf } from '@oxbow/core/compare';
+import { diffWordsWithSpace } from 'diff';
+import type { Node } from 'prosemirror-model';
+import { median } from './document.js';
+import { releases } from './releases.js';
+import type { Level } from './texts.js';
+import { LEVELS, page, revision } from './texts.js';
+
+const SIZES = [1_000, 10_000, 50_000, 200_000];
+
+/** Median time of a run, in milliseconds, each on fresh documents, so that nothing is remembered but compiled code. */
+function time(make: () => [Node, Node], runs: number): number {
+  const times: number[] = [];
+  globalThis.gc?.();
+  for (let i = 0; i < runs; i++) {
+    const [a, b] = make();
+    const start = performance.now();
+    compare(a, b);
+    times.push(performance.now() - start);
+  }
+  return median(times);
+}
+
+function timeReference(a: string, b: string, runs: number): number {
+  const times: number[] = [];
+  for (let i = 0; i < runs; i++) {
+    const start = performance.now();
+    diffWordsWithSpace(a, b);
+    times.push(performance.now() - start);
+  }
+  return median(times);
+}
+
+/** Comparing against a general word diff, as it grows, on hostile input, in memory, and on real releases. */
+export async function benchCompare(): Promise<string[]> {
+  for (let i = 0; i < 20; i++)
+    compare(page(revision(2_000, 'medium', i).earlier), page(revision(2_000, 'medium', i).later));
+  return [
+    ...againstWordDiff(),
+    ...minimality(),
+    ...growth(),
+    ...adversarial(),
+    ...(await memory()),
+    ...(await onReleases()),
+  ];
+}
+
+function againstWordDiff(): string[] {
+  const goals: Partial<Record<Level, string>> = {
+    medium: '; goal at least 100',
+    light: '; goal at least 10',
+  };
+  return (['medium', 'light', 'scattered'] as const).map((level) => {
+    const { earlier, later } = revision(5_000, level);
+    const own = time(() => [page(earlier), page(later)], level === 'medium' ? 101 : 501);
+    const reference = timeReference(earlier.join('\n'), later.join('\n'), level === 'medium' ? 5 : 101);
+    return `5,000 words, ${level} revision: ${(reference / own).toFixed(1)} times as fast as diffWordsWithSpace (${own.toFixed(1)} and ${reference.toFixed(0)} ms${goals[level] ?? ''})`;
+  });
+}
+
+/** Words marked before tidying, against the least there can be: what no longest common subsequence of all words keeps. */
+function minimality(): string[] {
+  const { earlier, later } = revision(5_000, 'medium');
+  const [a, b] = [page(earlier), page(later)];
+  const numbers = new Map<string, number>();
+  const wordsOf = (node: Node): Int32Array =>
+    Int32Array.from(
+      segments(plainText(node)).filter(isWord),
+      (one) => numbers.get(one) ?? (numbers.set(one, numbers.size), numbers.size - 1),
+    );
+  const [one, other] = [wordsOf(a), wordsOf(b)];
+  const kept = commonRuns(one, other).reduce((sum, run) => sum + run.length, 0);
+  const least = one.length + other.length - 2 * kept;
+  const marked = (tidy: boolean): number => {
+    const { wordsAdded, wordsRemoved, wordsMoved } = totalsOf(compare(a, b, { tidy }).changes);
+    return wordsAdded + wordsRemoved + 2 * wordsMoved;
+  };
+  return [
+    `the same, medium: words marked before tidying / least possible: ${(marked(false) / least).toFixed(3)} (goal at most 1.15); after tidying ${(marked(true) / least).toFixed(3)}`,
+  ];
+}
+
+/** Slope of the logarithm of time over that of size, by least squares. */
+function slope(points: readonly (readonly [size: number, time: number])[]): number {
+  const logs = points.map(([size, took]) => [Math.log(size), Math.log(took)] as const);
+  const mean = (side: 0 | 1): number => logs.reduce((sum, point) => sum + point[side], 0) / logs.length;
+  const [x, y] = [mean(0), mean(1)];
+  return (
+    logs.reduce((sum, point) => sum + (point[0] - x) * (point[1] - y), 0) /
+    logs.reduce((sum, point) => sum + (point[0] - x) ** 2, 0)
+  );
+}
+
+function growth(): string[] {
+  return LEVELS.map((level) => {
+    const points = SIZES.map((size) => {
+      const { earlier, later } = revision(size, level);
+      return [size, time(() => [page(earlier), page(later)], size > 100_000 ? 5 : 9)] as const;
+    });
+    const list = points.map(([size, took]) => `${size / 1000}k ${took.toFixed(1)}`).join(', ');
+    return `growth from 1,000 to 200,000 words, ${level}: slope ${slope(points).toFixed(2)} (goal at most 1.15; ms: ${list})`;
+  });
+}
+
+function adversarial(): string[] {
+  return [10_000, 50_000].flatMap((size) => {
+    const { earlier, later } = revision(size, 'medium');
+    const usual = time(() => [page(earlier), page(later)], 5);
+    const total = revision(size, 'total').later;
+    const words = (text: readonly string[]): string[] => text.join(' ').split(' ');
+    const numbered = (from: number): string[] => Array.from({ length: size }, (_, i) => `w${from + i}`);
+    const blocks = (list: readonly string[]): string[] =>
+      Array.from({ length: Math.ceil(list.length / 50) }, (_, i) =>
+        list.slice(50 * i, 50 * i + 50).join(' '),
+      );
+    const inputs: [string, string[], string[]][] = [
+      [
+        'all words the same',
+        blocks(Array<string>(size).fill('tide')),
+        blocks(Array<string>(size - 37).fill('tide')),
+      ],
+      ['no words the same', blocks(numbered(0)), blocks(numbered(size))],
+      ['blocks in reversed order', earlier, [...earlier].reverse()],
+      ['words in reversed order', earlier, blocks(words(earlier).reverse())],
+      ['one enormous paragraph, revised', [earlier.join(' ')], [later.join(' ')]],
+      ['one enormous paragraph, rewritten', [earlier.join(' ')], [total.join(' ')]],
+      [
+        'one enormous paragraph of one word',
+        [Array<string>(size).fill('tide').join(' ')],
+        [
+          Array<string>(size - 37)
+            .fill('tide')
+            .join(' '),
+        ],
+      ],
+    ];
+    return inputs.map(([name, a, b]) => {
+      const took = time(() => [page(a), page(b)], 3);
+      return `${size / 1000},000 words, ${name}: ${(took / usual).toFixed(2)} of a medium revision (goal at most 3)`;
+    });
+  });
+}
+
+/** What a process of its own says of its memory for a comparison. */
+export interface Memory {
+  readonly json: number;
+  /** Most that was reachable at once, and most that the process held, garbage included; above the baseline. */
+  readonly live: number;
+  readonly resident: number;
+  readonly changes: number;
+}
+
+async function memory(): Promise<string[]> {
+  const out: string[] = [];
+  for (const size of [50_000, 200_000]) {
+    for (const level of ['light', 'medium', 'total'] as const) {
+      const child = fork(fileURLToPath(new URL('./memory.js', import.meta.url)), [String(size), level], {
+        execArgv: ['--expose-gc'],
+      });
+      const { json, live, resident, changes } = await new Promise<Memory>((resolve, reject) => {
+        child.once('message', (said) => resolve(said as Memory));
+        child.once('error', reject);
+      });
+      out.push(
+        `memory, ${size / 1000},000 words, ${level}: reachable at the peak ${(live / json).toFixed(1)} times both documents' JSON (goal at most 12), held by the process ${(resident / json).toFixed(0)} times (${changes} changes, JSON ${(json / 1e6).toFixed(1)} MB)`,
+      );
+    }
+  }
+  return out;
+}
+
+async function onReleases(): Promise<string[]> {
+  const pairs = await releases();
+  return pairs.map(({ name, earlier, later }) => {
+    const [a, b] = [earlier.split(/\n{2,}/), later.split(/\n{2,}/)];
+    const own = time(() => [page(a), page(b)], 9);
+    const reference = timeReference(earlier, later, 3);
+    const totals = totalsOf(compare(page(a), page(b)).changes);
+    return `${name}: ${(reference / own).toFixed(1)} times as fast as diffWordsWithSpace (+${totals.wordsAdded} −${totals.wordsRemoved} words, ${totals.wordsMoved} moved)`;
+  });
+}

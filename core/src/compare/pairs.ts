@@ -1,0 +1,78 @@
+/** How many matching pairs are looked at for each item, before another way is tried. */
+const MOST_EACH = 6;
+
+/** Scratch space that grows and is never given back: for each item, the last place of it in `b`, plus one. */
+let heads = new Int32Array(1024);
+
+/**
+ * Tells a longest common subsequence of two short stretches by their matching pairs, or answers false when there are too
+ * many of them. Items must be small whole numbers. O((r + n) log n) for r pairs, which in prose are few.
+ * Source: J. W. Hunt and T. G. Szymanski, "A fast algorithm for computing longest common subsequences", CACM 20 (1977).
+ */
+export function solvePairs(
+  a: Int32Array,
+  b: Int32Array,
+  aLow: number,
+  aHigh: number,
+  bLow: number,
+  bHigh: number,
+  found: (a: number, b: number) => void,
+): boolean {
+  const [n, m] = [aHigh - aLow, bHigh - bLow];
+  const next = new Int32Array(m);
+  for (let j = m - 1; j >= 0; j--) {
+    const item = b[bLow + j] as number;
+    if (item >= heads.length) heads = widened(item);
+    next[j] = heads[item] as number;
+    heads[item] = j + 1;
+  }
+  const most = MOST_EACH * (n + m);
+  const places = new Int32Array(Math.min(n, m) + 1);
+  const links = new Int32Array(Math.min(n, m) + 1);
+  const ofA: number[] = [];
+  const ofB: number[] = [];
+  const before: number[] = [];
+  const matches: number[] = [];
+  let length = 0;
+  let seen = 0;
+  for (let i = 0; i < n && seen <= most; i++) {
+    const item = a[aLow + i] as number;
+    matches.length = 0;
+    for (
+      let j = item < heads.length ? (heads[item] as number) : 0;
+      j > 0 && seen <= most;
+      j = next[j - 1] as number
+    ) {
+      matches.push(j - 1);
+      seen++;
+    }
+    for (let at = matches.length - 1; at >= 0; at--) {
+      const j = matches[at] as number;
+      let [low, high] = [0, length];
+      while (low < high) {
+        const middle = (low + high) >> 1;
+        if ((places[middle] as number) < j) low = middle + 1;
+        else high = middle;
+      }
+      if (low < length && places[low] === j) continue;
+      places[low] = j;
+      before.push(low > 0 ? (links[low - 1] as number) : -1);
+      ofB.push(j);
+      links[low] = ofA.push(i) - 1;
+      if (low === length) length++;
+    }
+  }
+  for (let j = 0; j < m; j++) heads[b[bLow + j] as number] = 0;
+  if (seen > most) return false;
+  const chosen: number[] = [];
+  for (let at = length > 0 ? (links[length - 1] as number) : -1; at >= 0; at = before[at] as number)
+    chosen.push(at);
+  for (const at of chosen.reverse()) found(aLow + (ofA[at] as number), bLow + (ofB[at] as number));
+  return true;
+}
+
+function widened(item: number): Int32Array<ArrayBuffer> {
+  const more = new Int32Array(Math.max(item + 1, heads.length * 2));
+  more.set(heads);
+  return more;
+}
