@@ -331,6 +331,7 @@ export class Desk {
     if (!chosen) return;
     if ('file' in chosen) return this.compareFile(chosen.file);
     const { earlier, later, other } = chosen.ends;
+    this.comparing.stay();
     this.go({ earlier, later }, other);
   }
 

@@ -45,6 +45,22 @@ describe('the comparison on a desk', () => {
     expect(comparing.index()).toBe(0);
   });
 
+  it('keeps the place when the later text stays, and goes to the first change when it does not', () => {
+    comparing.open({ document: 'guide', earlier: 1, later: 2, other: null });
+    answer();
+    expect(comparing.staying()).toBe(false);
+    comparing.step(1);
+    comparing.step(1);
+    comparing.open({ document: 'guide', earlier: 1, later: 2, other: 'rota' });
+    answer('guide', 'rota');
+    expect([comparing.staying(), comparing.index()]).toEqual([true, 2]);
+    comparing.open({ document: 'other', earlier: 1, later: 2, other: null });
+    http.expectOne('/api/documents/other/versions/@1').flush(look.earlier);
+    http.expectOne('/api/documents/other/versions/@2').flush({ ...look.later, document: 'other' });
+    http.expectOne(({ url }) => url === '/api/documents/other/compare').flush(look.comparison);
+    expect([comparing.staying(), comparing.index()]).toEqual([false, 0]);
+  });
+
   it('drops what was asked for before, and says why nothing is shown', () => {
     comparing.open({ document: 'guide', earlier: 1, later: 2, other: null });
     const before = http.match(() => true);

@@ -1,4 +1,4 @@
-import { Injectable, computed, inject, linkedSignal, signal } from '@angular/core';
+import { Injectable, computed, inject, linkedSignal, signal, untracked } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { ComparedChange, Moment, Person } from '@oxbow/contract';
 import { textSchema } from '@oxbow/core/content';
@@ -30,10 +30,13 @@ export class Comparing {
   private readonly busy = signal(false);
   private readonly failed = signal('');
   private ends: Ends | null = null;
+  private chosen = false;
 
   readonly look = this.found.asReadonly();
   readonly looking = this.busy.asReadonly();
   readonly trouble = this.failed.asReadonly();
+  /** Whether the reader keeps their place: the text is the same as before, or another pair was chosen for it. */
+  readonly staying = signal(false);
   /** Whether marks are drawn. */
   readonly marked = signal(true);
   readonly sections = computed(() => {
@@ -50,10 +53,14 @@ export class Comparing {
     const [look, filter, sections] = [this.look(), this.filter(), this.sections()];
     return look?.comparison.changes.filter((change) => isShown(change, filter, sections)) ?? [];
   });
-  /** The change in hand, by its id: the first, when a comparison opens. */
+  /** The change in hand, by its id: the first, when a comparison opens, or the nearest to the one before when it stays. */
   readonly at = linkedSignal<readonly ComparedChange[], number | null>({
     source: this.shown,
-    computation: (shown) => shown[0]?.id ?? null,
+    computation: (shown, before) => {
+      const held = before?.source.find(({ id }) => id === before.value);
+      const near = held && shown.find(({ place }) => place.later.from >= held.place.later.from);
+      return ((untracked(this.staying) && near) || shown[0])?.id ?? null;
+    },
   });
   /** Which of the shown changes is in hand, from 0; -1 for none. */
   readonly index = computed(() => this.shown().findIndex(({ id }) => id === this.at()));
@@ -65,9 +72,18 @@ export class Comparing {
         takeUntilDestroyed(),
       )
       .subscribe((look) => {
+        const before = this.found()?.later;
+        const same = before?.document === look?.later.document && before?.seq === look?.later.seq;
+        this.staying.set(before !== undefined && (same || this.chosen));
+        this.chosen = false;
         this.busy.set(false);
         this.found.set(look);
       });
+  }
+
+  /** The next pair is another one for the same reader: their place in the text is kept. */
+  stay(): void {
+    this.chosen = true;
   }
 
   /** Compares two moments, or none. What was asked for before is broken off. */

@@ -18,6 +18,8 @@ import { box, drawFacing, drawFlowing, drawTab, guessHeight, pagesOf, tabsOf } f
 
 /** How far outside the window rows are drawn already, in pixels. */
 const AHEAD = '900px 0px';
+/** How long rows take to be drawn after scrolling, in milliseconds. */
+const SETTLE = 90;
 
 /**
  * A comparison to be read: flowing, as one text with marks, or facing, as two columns in step. Only rows near the window
@@ -44,6 +46,8 @@ export class Reading {
   readonly facing = input.required<boolean>();
   /** The change in hand, or null. */
   readonly at = input.required<number | null>();
+  /** Whether one's place in the text is kept when another pair comes, rather than going to the change in hand. */
+  readonly stay = input(false);
   readonly changed = output<number>();
   /** A mark under the pointer or the focus, and its change. */
   readonly noted = output<{ element: HTMLElement; change: number }>();
@@ -58,7 +62,9 @@ export class Reading {
   );
   private observer: IntersectionObserver | null = null;
   private drawn = new Set<number>();
-  private place: { text: string; index: number; offset: number } | null = null;
+  /** The row at the top of the window before the pair changed. */
+  private place: { text: string; index: number } | null = null;
+  private revealed: Look | null = null;
 
   constructor() {
     effect(() => {
@@ -67,7 +73,10 @@ export class Reading {
     });
     effect(() => {
       const [at, pages] = [this.at(), this.pages()];
-      if (at !== null) untracked(() => requestAnimationFrame(() => this.reveal(at, pages)));
+      this.facing();
+      const stays = pages.look !== this.revealed && untracked(this.stay);
+      this.revealed = pages.look;
+      if (at !== null && !stays) untracked(() => requestAnimationFrame(() => this.reveal(at, pages)));
     });
     effect((onCleanup) => onCleanup(() => this.observer?.disconnect()));
   }
@@ -144,20 +153,22 @@ export class Reading {
     for (const element of within.querySelectorAll(`[data-change="${at}"]`)) element.classList.add('at-hand');
   }
 
-  /** Brings a change into the middle of the window; rows drawn on the way may push it, so it is done twice. */
-  private reveal(change: number, pages: Pages): void {
+  /** Brings a change into the middle of the window. Rows drawn on the way may push it away again, so it is seen to. */
+  private reveal(change: number, pages: Pages, tries = 6): void {
+    if (this.pages() !== pages || this.at() !== change) return;
     const rows = pages.rowsOf.get(change) ?? [];
     const facing = this.facing();
     for (const index of rows) this.draw(index, pages, facing);
     this.mark(this.host().nativeElement, change);
-    const show = (): void =>
-      (
-        rows.flatMap((index) => this.row(index)?.querySelector(`[data-change="${change}"]`) ?? [])[0] ?? null
-      )?.scrollIntoView({
-        block: 'center',
-      });
-    show();
-    requestAnimationFrame(() => requestAnimationFrame(show));
+    const mark = rows.flatMap(
+      (index) => this.row(index)?.querySelector(`[data-change="${change}"]`) ?? [],
+    )[0];
+    mark?.scrollIntoView({ block: 'center' });
+    if (!mark || tries === 0) return;
+    const top = mark.getBoundingClientRect().top;
+    setTimeout(() => {
+      if (Math.abs(mark.getBoundingClientRect().top - top) > 2) this.reveal(change, pages, tries - 1);
+    }, SETTLE);
   }
 
   /** Keeps one's place in the text for when the pair changes. */
@@ -166,12 +177,12 @@ export class Reading {
     const rows = [...this.host().nativeElement.children] as HTMLElement[];
     const index = rows.findIndex((row) => row.getBoundingClientRect().bottom > top + 1);
     const row = rows[index];
-    this.place = row ? { text: row.textContent, index, offset: row.getBoundingClientRect().top - top } : null;
+    this.place = row ? { text: row.textContent, index } : null;
   }
 
   private comeBack(pages: Pages): void {
     const { place } = this;
-    if (!place || this.at() !== null) return;
+    if (!place || !this.stay()) return;
     const texts = pages.rows.map(({ later }) => pages.later.doc.textBetween(later.from, later.to));
     const same = texts.findIndex((text) => text !== '' && place.text.includes(text));
     const index = same >= 0 ? same : Math.min(place.index, pages.rows.length - 1);
