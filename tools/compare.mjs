@@ -6,7 +6,8 @@ import { buildWhenNeeded, installWhenNeeded } from './steps.mjs';
 installWhenNeeded();
 buildWhenNeeded({ web: false });
 const { assemble, compare, totalsOf } = await import('@oxbow/core/compare');
-const { FormatError, NO_IMAGES, formatOfFile, readDocument } = await import('@oxbow/core/formats');
+const { FormatError, NO_IMAGES, comparisonPage, formatOfFile, readDocument } =
+  await import('@oxbow/core/formats');
 
 const { values, positionals } = parseArgs({
   allowPositionals: true,
@@ -57,30 +58,32 @@ const result = {
   ...(repeat > 0 ? { milliseconds: times[times.length >> 1] } : {}),
 };
 
-const escape = (text) => text.replace(/[&<>]/g, (sign) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;' })[sign]);
+const indented = (sign, text) => `  ${sign} ${text.replace(/\n/g, '\n    ')}`;
+const told = ({ kind, earlier: before, later: after, form }) => {
+  if (kind === 'form') return `form: ${form.join(', ')}\n${indented(' ', after)}`;
+  if (kind === 'moved' && before.trim() === after.trim()) return `moved\n${indented('~', after)}`;
+  if (kind === 'split') return `split\n${indented('¶', after)}`;
+  if (kind === 'joined') return `joined\n${indented('¶', before)}`;
+  return [kind, ...(before ? [indented('-', before)] : []), ...(after ? [indented('+', after)] : [])].join(
+    '\n',
+  );
+};
 const print = {
   json: () => JSON.stringify(result, null, 2),
   text: () =>
     [
-      ...result.changes.map((change) => {
-        const lines = [change.kind];
-        if (change.kind === 'form') return `form      ${change.later}`;
-        if (change.earlier) lines.push(`  - ${change.earlier.replace(/\n/g, '\n    ')}`);
-        if (change.later) lines.push(`  + ${change.later.replace(/\n/g, '\n    ')}`);
-        return lines.join('\n');
-      }),
+      ...comparison.changes.map(told),
       `+${result.totals.wordsAdded} -${result.totals.wordsRemoved} words, ${result.totals.wordsMoved} moved, ${result.totals.formChanges} changes of form; exact: ${exact}`,
       ...(repeat > 0 ? [`${result.milliseconds.toFixed(3)} ms (median of ${repeat})`] : []),
     ].join('\n'),
   html: () =>
-    `<!doctype html>\n<meta charset="utf-8">\n<title>Changes</title>\n<ol>\n${result.changes
-      .map(
-        (change) =>
-          `<li>${change.kind}: <del>${escape(change.earlier)}</del> <ins>${escape(change.later)}</ins></li>`,
-      )
-      .join(
-        '\n',
-      )}\n</ol>\n<p>+${result.totals.wordsAdded} −${result.totals.wordsRemoved} words, ${result.totals.wordsMoved} moved; exact: ${exact}</p>`,
+    comparisonPage(comparison, {
+      title: laterFile,
+      earlier: earlierFile,
+      later: laterFile,
+      who: () => '',
+      images: NO_IMAGES,
+    }),
 }[values.format];
 console.log(print());
 if (!exact) process.exit(1);

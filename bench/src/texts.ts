@@ -4,10 +4,10 @@ import type { Node } from 'prosemirror-model';
 const { doc, p } = build;
 
 /**
- * How much of a text is revised: a word in each of one block of twenty, a tenth of the words of those blocks, a word in
- * every block, two words of five, or all of it.
+ * How much of a text is revised: a tenth of the words in one block of twenty, a word in every block, two words of five, or
+ * all of it.
  */
-export type Level = 'touched' | 'light' | 'scattered' | 'medium' | 'total';
+export type Level = 'light' | 'scattered' | 'medium' | 'total';
 export const LEVELS: readonly Level[] = ['light', 'scattered', 'medium', 'total'];
 
 /** A generated text of about that many words, and what a revision made of it, as paragraphs. */
@@ -35,7 +35,6 @@ export function revision(
   };
   const revise: Record<Level, (text: string, i: number) => string> = {
     light: (text, i) => (i % 20 === 7 ? some(text, 0.1) : text),
-    touched: (text, i) => (i % 20 === 7 ? one(text) : text),
     scattered: (text) => one(text),
     medium: (text) => some(text, 0.4),
     total: () => prose(random, 5),

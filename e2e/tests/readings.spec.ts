@@ -97,6 +97,11 @@ test('a mark tells who, when and in which version, and leads to that moment', as
   await note.getByRole('button', { name: 'Go to that moment' }).last().click();
   await expect(ines.locator('ins').filter({ hasText: /./ }).first()).toBeVisible();
   await expect(ines).toHaveURL(/earlier=[1-9]/);
+  await ines.goto(`${path}?earlier=0&later=${at.length}`);
+  await marks(ines).first().waitFor();
+  await ines.getByRole('document', { name: 'as it was' }).focus();
+  await ines.keyboard.press('g');
+  await expect(ines).not.toHaveURL(new RegExp(`earlier=0&later=${at.length}$`));
   await ines.goto(`${path}?earlier=1&later=1`);
   await expect(ines.getByText('nothing to compare')).toBeVisible();
 });
@@ -116,6 +121,16 @@ test('a file from outside is compared with a version, and so is another document
   await page.getByLabel('A file from outside').setInputFiles(file);
   await expect(page.getByRole('region', { name: 'The picked moment' })).toContainText('harbour.md');
   await expect(page.locator('ins').filter({ hasText: 'no more' }).first()).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(text(page)).toBeVisible();
+  const dropped = await page.evaluateHandle(() => {
+    const data = new DataTransfer();
+    data.items.add(new File(['# Boat-day briefing\n\nDropped here.\n'], 'dropped.md'));
+    return data;
+  });
+  await page.locator('main').dispatchEvent('drop', { dataTransfer: dropped });
+  await expect(page.getByRole('region', { name: 'The picked moment' })).toContainText('dropped.md');
+  await expect(page.locator('ins').filter({ hasText: 'Dropped here' }).first()).toBeVisible();
   await page.getByRole('button', { name: /^Choose what to compare/ }).click();
   await page.getByLabel('A file from outside').setInputFiles({ ...file, name: 'picture.png' });
   await expect(page.getByRole('alert')).toContainText('can be read so far');

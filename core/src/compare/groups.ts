@@ -1,5 +1,5 @@
 import type { Node } from 'prosemirror-model';
-import { countWords, inlineText } from '../content/index.js';
+import { eachSegment, inlineText, isWord } from '../content/index.js';
 import type { Credit } from './attribute.js';
 import type { Change, ChangeKind } from './changes.js';
 
@@ -47,7 +47,10 @@ export function sectionOf(sections: readonly Section[], change: Pick<Change, 'pl
   );
 }
 
-/** Words that each edit brought and took away, by its seq: what the share of each person adds up from. */
+/**
+ * Words that each edit brought and took away, by its seq: what the share of each person adds up from. A word that several
+ * edits made is counted for the one that made its first letter, so that the sums are those of the changes.
+ */
 export function wordsByEdit(
   credits: readonly (readonly Credit[])[],
   changes: readonly Change[],
@@ -55,17 +58,40 @@ export function wordsByEdit(
   later: Node,
 ): Map<number, { added: number; removed: number }> {
   const out = new Map<number, { added: number; removed: number }>();
-  credits.forEach((list, i) => {
-    const kind = changes[i]?.kind;
-    if (kind === undefined || (familyOf(kind) !== 'text' && kind !== 'copied')) return;
-    for (const { seq, side, from, to } of list) {
-      const sum = out.get(seq) ?? { added: 0, removed: 0 };
-      const words = countWords((side === 'later' ? later : earlier).textBetween(from, to, '\n', '\n'));
-      out.set(
-        seq,
-        side === 'later' ? { ...sum, added: sum.added + words } : { ...sum, removed: sum.removed + words },
-      );
+  changes.forEach((change, i) => {
+    if (change.wordsAdded + change.wordsRemoved === 0) return;
+    for (const side of ['earlier', 'later'] as const) {
+      const own = (credits[i] ?? []).filter((credit) => credit.side === side);
+      for (const { from, to } of change.stands[side])
+        for (const at of wordsBetween(side === 'later' ? later : earlier, from, to)) {
+          const seq = own.find((credit) => credit.from <= at && at < credit.to)?.seq;
+          if (seq === undefined) continue;
+          const sum = out.get(seq) ?? { added: 0, removed: 0 };
+          if (side === 'later') sum.added++;
+          else sum.removed++;
+          out.set(seq, sum);
+        }
     }
+  });
+  return out;
+}
+
+/** What stands for a leaf inside a text block, so that text and positions run alike. */
+const LEAF = '\ufffc';
+
+/** The positions at which words begin in a stretch of a document. */
+function wordsBetween(doc: Node, from: number, to: number): number[] {
+  const out: number[] = [];
+  doc.nodesBetween(from, to, (node, position) => {
+    if (!node.isTextblock) return true;
+    const start = Math.max(0, from - position - 1);
+    const end = Math.min(node.content.size, to - position - 1);
+    if (end <= start) return false;
+    const text = node.textBetween(start, end, undefined, LEAF);
+    eachSegment(text, (low, high) => {
+      if (isWord(text.slice(low, high))) out.push(position + 1 + start + low);
+    });
+    return false;
   });
   return out;
 }

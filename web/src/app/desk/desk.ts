@@ -54,7 +54,9 @@ import type { Word } from './words';
 import { Words } from './words';
 
 const SITTING = 10 * 60_000;
+/** Width of the moment card, in full and in brief. */
 const CARD = 520;
+const BRIEF_CARD = 640;
 
 /** A document open: the page in the middle, its history along the bottom. */
 @Component({
@@ -164,7 +166,8 @@ export class Desk {
     const pick = this.pick();
     if (!line || !pick) return 16;
     const width = this.element.nativeElement.clientWidth;
-    return Math.max(8, Math.min(width - CARD - 8, 16 + placeOf(line.layout(), pick.later) - CARD / 2));
+    const card = this.mode() === 'flowing' ? CARD : BRIEF_CARD;
+    return Math.max(8, Math.min(width - card - 8, 16 + placeOf(line.layout(), pick.later) - card / 2));
   });
   protected readonly place = computed(() => recallPlace(this.id()));
 
@@ -344,19 +347,26 @@ export class Desk {
     }
   }
 
-  /** A file dropped on a page that is only looked at is compared with it. */
+  /** A text file dropped on the page is compared with it; what the editor takes, such as an image, is left to it. */
   protected dragged(event: DragEvent, over: boolean): void {
-    if (!event.dataTransfer?.types.includes('Files') || !this.look()) return;
+    if (!event.dataTransfer?.types.includes('Files')) return;
     event.preventDefault();
     this.dropping.set(over);
   }
 
   protected dropped(event: DragEvent): void {
-    const file = event.dataTransfer?.files[0];
     this.dropping.set(false);
-    if (!file || !this.look()) return;
+    const file = event.dataTransfer?.files[0];
+    if (!file || event.defaultPrevented) return;
     event.preventDefault();
     void this.compareFile(file);
+  }
+
+  /** Goes to the last edit that had a hand in the change in hand. */
+  private goToChange(): void {
+    const change = this.look()?.comparison.changes.find(({ id }) => id === this.comparing.at());
+    const last = Math.max(0, ...(change?.credits.map(({ seq }) => seq) ?? []));
+    if (last > 0) this.go({ earlier: last - 1, later: last });
   }
 
   protected async askPreview(): Promise<void> {
@@ -409,6 +419,7 @@ export class Desk {
       k: () => this.stepChange(-1),
       m: () => this.comparing.marked.update((marked) => !marked),
       c: () => void this.chooseEnds(),
+      g: () => this.goToChange(),
       '?': () => void this.dialog.open(KeysHelp),
     };
     acts[event.key.length === 1 ? event.key.toLowerCase() : event.key]?.();

@@ -55,12 +55,18 @@ export class MomentCard {
     const { earlier, later, file } = this.look();
     return !file && earlier.document === later.document && earlier.seq === later.seq;
   });
+  /** Who had a hand in what changed, and how many words they brought and took. */
   protected readonly writers = computed(() => {
+    const { comparison, later, file } = this.look();
     const ids = new Set(
-      this.look().comparison.changes.flatMap((change) => change.credits.map((credit) => credit.person)),
+      comparison.changes.flatMap((change) => change.credits.map((credit) => credit.person)),
     );
-    if (ids.size === 0 && !this.look().file) ids.add(this.look().later.by);
-    return [...ids].flatMap((id) => this.people().get(id) ?? []);
+    if (ids.size === 0 && !file) ids.add(later.by);
+    const shares = new Map(comparison.shares.map((share) => [share.person, share]));
+    return [...ids].flatMap((id) => {
+      const person = this.people().get(id);
+      return person ? [{ person, share: ids.size > 1 ? (shares.get(id) ?? null) : null }] : [];
+    });
   });
   protected readonly colourOf = colourOf;
   protected readonly fullTime = fullTime;

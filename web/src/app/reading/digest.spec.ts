@@ -41,6 +41,9 @@ describe('the digest', () => {
     [...page.querySelectorAll<HTMLButtonElement>('mat-button-toggle button')][1]?.click();
     await fixture.whenStable();
     expect(titles()).toEqual(['Ines Okell', 'Tobias Rahn']);
+    [...page.querySelectorAll<HTMLButtonElement>('mat-button-toggle button')][2]?.click();
+    await fixture.whenStable();
+    expect(titles()).toEqual(['Replaced', 'Added']);
   });
 });
 

@@ -37,12 +37,23 @@ interface Entry {
   readonly title: string;
 }
 
+const KINDS: Record<ComparedChange['kind'], string> = {
+  added: 'Added',
+  removed: 'Removed',
+  replaced: 'Replaced',
+  moved: 'Moved',
+  copied: 'Copied',
+  split: 'Paragraphs split',
+  joined: 'Paragraphs joined',
+  form: 'Form only',
+};
+
 interface Group {
   readonly title: string;
   readonly entries: readonly Entry[];
 }
 
-/** Only the changes, each with a line of context, in the order of the page or by person. */
+/** Only the changes, each with a line of context, in the order of the page, by person or by kind. */
 @Component({
   selector: 'ox-digest',
   imports: [MatButtonToggleModule],
@@ -61,13 +72,13 @@ export class Digest {
   readonly opened = output<number>();
 
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
-  protected readonly by = signal<'place' | 'person'>('place');
+  protected readonly by = signal<'place' | 'person' | 'kind'>('place');
   private readonly later = computed(() => Node.fromJSON(textSchema, this.look().later.content));
   protected readonly groups = computed<Group[]>(() => {
     const groups = new Map<string, Entry[]>();
     for (const change of this.shown()) {
       const entry = this.entry(change);
-      const names = this.by() === 'place' ? [this.sectionName(change)] : this.names(change);
+      const names = this.groupsOf(change);
       for (const name of names) groups.set(name, [...(groups.get(name) ?? []), entry]);
     }
     return [...groups].map(([title, entries]) => ({ title, entries }));
@@ -87,6 +98,17 @@ export class Digest {
     });
   }
 
+  private groupsOf(change: ComparedChange): string[] {
+    switch (this.by()) {
+      case 'place':
+        return [this.sectionName(change)];
+      case 'person':
+        return this.names(change);
+      case 'kind':
+        return [KINDS[change.kind]];
+    }
+  }
+
   private sectionName(change: ComparedChange): string {
     return this.sections()[sectionOf(this.sections(), change)]?.title || 'Before the first heading';
   }
@@ -100,17 +122,23 @@ export class Digest {
     const last = change.credits.at(-1);
     const file = last?.file ? `, with the file ${last.file}` : '';
     const who = peopleOf(change).flatMap((id) => this.people().get(id) ?? []);
-    const textual = change.kind !== 'form' && change.kind !== 'moved' && change.kind !== 'copied';
     return {
       change,
       deed: deedOf(change),
-      ...this.context(change),
-      earlier: textual && change.kind !== 'split' ? clipped(change.earlier) : '',
-      later: change.kind === 'joined' ? '' : clipped(change.later),
+      ...this.line(change),
       who,
       time: last ? shortTime(last.at) : '',
       title: last ? `${who.map(({ name }) => name).join(' and ')}, ${fullTime(last.at)}${file}` : '',
     };
+  }
+
+  /** What a line says of a change, with what stands round it. */
+  private line(change: ComparedChange): Pick<Entry, 'before' | 'earlier' | 'later' | 'after'> {
+    if (change.kind === 'split' || change.kind === 'joined')
+      return { before: '', earlier: '', later: '¶', after: ` ${clipped(change.later || change.earlier)}` };
+    const stays = change.kind === 'form' || change.kind === 'moved' || change.kind === 'copied';
+    const { before, after } = this.context(change);
+    return { before, earlier: stays ? '' : clipped(change.earlier), later: clipped(change.later), after };
   }
 
   private context(change: ComparedChange): { before: string; after: string } {

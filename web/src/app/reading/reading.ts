@@ -118,7 +118,11 @@ export class Reading {
       const [earlier, later] = drawFacing(pages, index);
       row.replaceChildren(earlier, between, later);
     } else row.replaceChildren(between, drawFlowing(pages, index));
-    row.classList.toggle('changed', row.querySelector('[data-change]') !== null);
+    const marks = [...row.querySelectorAll<HTMLElement>('[data-change]')];
+    row.classList.toggle('changed', marks.length > 0);
+    for (const [i, mark] of marks.entries())
+      if (marks.findIndex(({ dataset }) => dataset['change'] === mark.dataset['change']) === i)
+        mark.tabIndex = 0;
     this.tab(row, index, pages);
     this.mark(row, this.at());
   }
