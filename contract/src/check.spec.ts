@@ -50,6 +50,8 @@ describe('the contract', () => {
       'document',
       'earlier',
       'later',
+      'with',
+      'format',
     ]);
     expect(Object.keys(paths).length).toBeGreaterThan(15);
   });

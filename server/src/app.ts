@@ -14,6 +14,7 @@ import { Images } from './api/images.js';
 import { Trouble, answerProblems } from './api/problem.js';
 import { apiRoutes } from './api/routes.js';
 import { Comparisons } from './compare/comparisons.js';
+import { Credited } from './compare/credited.js';
 import { Documents } from './documents.js';
 import { Versions } from './jobs/versions.js';
 import { Channel } from './live/channel.js';
@@ -67,7 +68,8 @@ export async function createApp({
   const rooms = new Rooms(database, (error) => log.error({ err: error }, 'keeping a checkpoint failed'));
   const comparisons = new Comparisons();
   const versions = new Versions(database, rooms.moments, people, comparisons);
-  const documents = new Documents(database, rooms, versions, people, comparisons);
+  const documents = new Documents(database, rooms, versions, people);
+  const credited = new Credited(database, documents, people, comparisons);
   const images = new Images(database);
 
   const app = express();
@@ -116,7 +118,7 @@ export async function createApp({
     }),
   );
   app.use(express.json({ limit: '1mb' }));
-  app.use(apiRoutes({ database, people, documents, images, channel, demo, version }));
+  app.use(apiRoutes({ database, people, documents, credited, images, channel, demo, version }));
   app.use('/api', () => {
     throw new Trouble(404, 'There is no such call');
   });

@@ -1,5 +1,4 @@
 import type {
-  ComparisonResult,
   DocumentPatch,
   DocumentSummary,
   History,
@@ -9,8 +8,7 @@ import type {
   Version,
 } from '@oxbow/contract';
 import { blankDocument, tokensOf, wordCount } from '@oxbow/core/content';
-import { becoming, creditChanges, wordsByEdit } from '@oxbow/core/compare';
-import type { Credit } from '@oxbow/core/compare';
+import { becoming } from '@oxbow/core/compare';
 import type { Cause } from '@oxbow/core/history';
 import { revivedSeqs, sittings, undoEdits } from '@oxbow/core/history';
 import { nanoid } from 'nanoid';
@@ -18,7 +16,6 @@ import { Op } from 'sequelize';
 import type { Node } from 'prosemirror-model';
 import type { People, Signed } from './access/people.js';
 import { Trouble } from './api/problem.js';
-import type { Comparisons } from './compare/comparisons.js';
 import type { Versions } from './jobs/versions.js';
 import type { Batch, Head } from './live/room.js';
 import type { Rooms } from './live/rooms.js';
@@ -26,12 +23,6 @@ import type { Database } from './store/database.js';
 import type { StoredDocument } from './store/models.js';
 
 const DAY = 24 * 3600_000;
-
-/** A moment of a document. */
-export interface Place {
-  readonly document: StoredDocument;
-  readonly seq: number;
-}
 
 /** What can be done with documents as a whole; handlers check, authorise and call here. */
 export class Documents {
@@ -44,7 +35,6 @@ export class Documents {
     readonly rooms: Rooms,
     readonly versions: Versions,
     private readonly people: People,
-    private readonly comparisons: Comparisons,
   ) {}
 
   /** Makes a document, blank or with content, whose first version is the blank beginning. */
@@ -256,96 +246,6 @@ export class Documents {
     };
   }
 
-  /**
-   * The changes between two moments with who made them. Of two moments of one document the earlier is taken as such,
-   * whatever the order; of two documents, changes are credited to who wrote what the later one has.
-   */
-  async compare(one: Place, other: Place): Promise<ComparisonResult> {
-    const same = one.document.key === other.document.key;
-    const [before, after] = same && one.seq > other.seq ? [other, one] : [one, other];
-    const { document } = after;
-    const room = await this.rooms.get(document.key);
-    const [a, b] = await Promise.all([
-      this.moment(before.document, before.seq),
-      this.moment(document, after.seq),
-    ]);
-    const { changes, rows, totals, gist } = await this.comparisons.compare(a.doc, b.doc);
-    const credits = creditChanges(changes, room.head.provenance, same ? before.seq : -1, after.seq);
-    const made = await this.makers(document.key, credits);
-    const shares = new Map<string, { wordsAdded: number; wordsRemoved: number }>();
-    for (const [seq, { added, removed }] of wordsByEdit(credits, changes, a.doc, b.doc)) {
-      const person = made(seq).person;
-      const sum = shares.get(person) ?? { wordsAdded: 0, wordsRemoved: 0 };
-      shares.set(person, { wordsAdded: sum.wordsAdded + added, wordsRemoved: sum.wordsRemoved + removed });
-    }
-    return {
-      earlier: { seq: before.seq, at: a.at },
-      later: { seq: after.seq, at: b.at },
-      changes: changes.map((change, i) => ({
-        ...change,
-        form: [...change.form],
-        stands: { earlier: [...change.stands.earlier], later: [...change.stands.later] },
-        credits: (credits[i] ?? []).map(({ from, to, side, seq, origin }) => ({
-          from,
-          to,
-          side,
-          seq,
-          ...made(seq),
-          writer: made(origin > 0 ? origin : seq).person,
-        })),
-      })),
-      rows: [...rows],
-      totals,
-      shares: [...shares].map(([person, words]) => ({ person, ...words })),
-      gist,
-    };
-  }
-
-  /** The same as one HTML file. */
-  async comparePage(one: Place, other: Place): Promise<string> {
-    const result = await this.compare(one, other);
-    const [before, after] =
-      one.document.key === other.document.key && one.seq > other.seq ? [other, one] : [one, other];
-    const [a, b] = await Promise.all([
-      this.moment(before.document, before.seq),
-      this.moment(after.document, after.seq),
-    ]);
-    const end = (moment: Moment): string =>
-      `${moment.title}, ${moment.version === null ? `edit ${moment.seq}` : `version ${moment.version}`}, ${moment.at}`;
-    const who = result.changes.map(({ credits }) => {
-      const last = credits.at(-1);
-      return last ? `${this.people.byId(last.person)?.name ?? last.person}, ${last.at}` : '';
-    });
-    return this.comparisons.page(a.doc, b.doc, {
-      title: after.document.title,
-      earlier: end(a),
-      later: end(b),
-      who,
-    });
-  }
-
-  /** Looks up who made edits, when, and with which file. */
-  private async makers(document: number, credits: readonly (readonly Credit[])[]) {
-    const seqs = [...new Set(credits.flat().flatMap((credit) => [credit.seq, credit.origin]))];
-    const rows = await this.database.models.edits.findAll({
-      where: { document, seq: seqs },
-      attributes: ['seq', 'author', 'acceptedAt', 'cause'],
-      raw: true,
-    });
-    const made = new Map(
-      rows.map((row) => [
-        row.seq,
-        {
-          person: this.people.id(row.author),
-          at: new Date(Number(row.acceptedAt)).toISOString(),
-          file: fileOf(row.cause),
-        },
-      ]),
-    );
-    const nobody = { person: 'unknown', at: new Date(0).toISOString(), file: null };
-    return (seq: number) => made.get(seq) ?? nobody;
-  }
-
   /** Edits after `after` without their content. */
   async history(document: StoredDocument, after: number): Promise<History> {
     const rows = await this.traces(document.key, after);
@@ -403,10 +303,4 @@ export class Documents {
         })),
     };
   }
-}
-
-/** The name of the file that an edit filed. */
-function fileOf(stored: string | null): string | null {
-  const cause = stored === null ? null : (JSON.parse(stored) as Cause);
-  return cause?.kind === 'filing' ? cause.file : null;
 }

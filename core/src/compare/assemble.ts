@@ -182,10 +182,11 @@ class Assembler {
   }
 }
 
-/** A node of a mixed origin made valid: what is missing is filled in; a list or table that lost all it had is left out. */
+/** A node of a mixed origin made valid: what is missing is filled in; a list or table that lost all it had is left out, a cell is not. */
 export function repaired(shape: Node, content: Fragment): Node | null {
   if (shape.type.validContent(content)) return shape.copy(content);
-  if (content.childCount === 0 && shape.type.name !== 'doc') return null;
+  const stays = shape.type.name === 'doc' || /cell$/.test(String(shape.type.spec['tableRole']));
+  if (content.childCount === 0 && !stays) return null;
   const filled = shape.type.createAndFill(shape.attrs, content, shape.marks);
   if (filled) return filled;
   const fitting: Node[] = [];

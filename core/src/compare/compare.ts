@@ -109,7 +109,7 @@ class Comparer implements Outlook {
       if (match.aEnd > 0)
         out.push(this.matched(one.slice(match.a, match.aEnd), other.slice(match.b, match.bEnd), above));
       [x, y] = [match.aEnd, match.bEnd];
-      if (a === this.earlier) this.options.tell?.(y / Math.max(1, other.length));
+      if (a === this.earlier) this.options.tell?.(match.bEnd > 0 ? match.bEnd / other.length : 1);
     }
     return out;
   }

@@ -1,7 +1,7 @@
 import { uniqueAnchors } from './anchors.js';
 import { Rows } from './bits.js';
-import type { Common } from './common.js';
-import { CommonRuns } from './common.js';
+import type { Common } from './common-runs.js';
+import { CommonRuns } from './common-runs.js';
 import { solvePairs } from './pairs.js';
 
 export type { Common };
@@ -122,6 +122,9 @@ function solveTable(
 
 class Search {
   private readonly rows: Rows;
+  private readonly add: Add = (x, y, length) => {
+    for (let i = 0; i < length; i++) this.found(x + i, y + i);
+  };
 
   constructor(
     private readonly a: Int32Array,
@@ -133,10 +136,7 @@ class Search {
   }
 
   between(aFrom: number, aTo: number, bFrom: number, bTo: number, depth: number): void {
-    const { a, b } = this;
-    const add: Add = (x, y, length) => {
-      for (let i = 0; i < length; i++) this.found(x + i, y + i);
-    };
+    const { a, b, add } = this;
     trimmed(a, b, aFrom, aTo, bFrom, bTo, add, (aLow, aHigh, bLow, bHigh) => {
       if ((aHigh - aLow) * (bHigh - bLow) <= TABLE) solveTable(a, b, aLow, aHigh, bLow, bHigh, add);
       else if (this.affordable(aLow, aHigh, bLow, bHigh)) this.exact(aLow, aHigh, bLow, bHigh);
@@ -151,10 +151,7 @@ class Search {
 
   /** Halves the second sequence and cuts the first where both halves together keep most. */
   private exact(aFrom: number, aTo: number, bFrom: number, bTo: number): void {
-    const { a, b } = this;
-    const add: Add = (x, y, length) => {
-      for (let i = 0; i < length; i++) this.found(x + i, y + i);
-    };
+    const { a, b, add } = this;
     trimmed(a, b, aFrom, aTo, bFrom, bTo, add, (aLow, aHigh, bLow, bHigh) => {
       if ((aHigh - aLow) * (bHigh - bLow) <= TABLE) return solveTable(a, b, aLow, aHigh, bLow, bHigh, add);
       if (bHigh - bLow === 1) {

@@ -1,8 +1,8 @@
 import type { Flow } from './flow.js';
 import type { Lexicon } from './lexicon.js';
 import { Piece } from './lexicon.js';
-import type { Common } from './common.js';
-import { CommonRuns } from './common.js';
+import type { Common } from './common-runs.js';
+import { CommonRuns } from './common-runs.js';
 
 /**
  * Makes a minimal script one that people read easily. It only ever shortens what is kept, or slides it along equal pieces,

@@ -8,6 +8,7 @@ import type { People, Signed } from '../access/people.js';
 import { SESSION_COOKIE } from '../access/people.js';
 import { may } from '../access/policy.js';
 import type { Action } from '../access/policy.js';
+import type { Credited } from '../compare/credited.js';
 import type { Documents } from '../documents.js';
 import type { Channel } from '../live/channel.js';
 import type { Database } from '../store/database.js';
@@ -22,6 +23,7 @@ export interface Services {
   readonly database: Database;
   readonly people: People;
   readonly documents: Documents;
+  readonly credited: Credited;
   readonly images: Images;
   readonly channel: Channel;
   readonly demo: boolean;
@@ -182,7 +184,7 @@ function cursorKey(cursor: string): number {
 }
 
 function historyRoutes(router: Router, services: Services): void {
-  const { people, documents } = services;
+  const { people, documents, credited } = services;
   const { versions } = documents;
   mount(router, people, 'listVersions', async ({ person, params, query }) => {
     const { document } = await granted(services, params['document'], person, 'read');
@@ -217,8 +219,8 @@ function historyRoutes(router: Router, services: Services): void {
     const other = query.with ? (await granted(services, query.with, person, 'read')).document : document;
     const earlier = { document: other, seq: await documents.seqOf(other, query.earlier, 'earlier') };
     const later = { document, seq: await documents.seqOf(document, query.later, 'later') };
-    if (query.format !== 'html') return documents.compare(earlier, later);
-    response.type('text/html; charset=utf-8').send(await documents.comparePage(earlier, later));
+    if (query.format !== 'html') return credited.compare(earlier, later);
+    response.type('text/html; charset=utf-8').send(await credited.page(earlier, later));
     return undefined;
   });
   mount(router, people, 'history', async ({ person, params, query }) => {

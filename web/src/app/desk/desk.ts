@@ -29,8 +29,7 @@ import { Api, saidOf } from '../api/api';
 import { LiveChannel } from '../live/channel';
 import { Comparing } from '../reading/comparing';
 import { Comparison } from '../reading/comparison';
-import type { Chosen, EndsData } from '../reading/ends';
-import { EndsDialog } from '../reading/ends';
+import { Choosing } from '../reading/choosing';
 import type { Look, Mode } from '../reading/look';
 import { session } from '../session/session.store';
 import { ShelfEvents, shelf } from '../shelf/shelf.store';
@@ -75,7 +74,7 @@ const BRIEF_CARD = 640;
     RouterLink,
     Tideline,
   ],
-  providers: [LiveDocument, DeskHistory, DeskActs, Words, Comparing],
+  providers: [LiveDocument, DeskHistory, DeskActs, Words, Comparing, Choosing],
   templateUrl: './desk.html',
   styleUrl: './desk.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -103,6 +102,7 @@ export class Desk {
   protected readonly words = inject(Words);
   protected readonly acts = inject(DeskActs);
   protected readonly comparing = inject(Comparing);
+  protected readonly choosing = inject(Choosing);
   protected readonly comparer = inject(Comparer);
   private readonly stage = viewChild<ElementRef<HTMLElement>>('stage');
   private readonly tideline = viewChild(Tideline);
@@ -144,7 +144,6 @@ export class Desk {
     const pick = this.pick();
     return pick && this.with() ? { earlier: pick.later, later: pick.later } : pick;
   });
-  protected readonly dropping = signal(false);
   protected readonly version = computed(() => {
     const look = this.look();
     return look && !look.file ? this.log.versionAt(look.later.seq) : null;
@@ -314,52 +313,20 @@ export class Desk {
 
   /** Asks what to compare, and compares it. */
   protected async chooseEnds(): Promise<void> {
-    const head = this.log.head();
-    const pick = this.pick() ?? { earlier: this.log.versions()[1]?.seq ?? 0, later: head };
-    const data: EndsData = {
+    const [head, versions] = [this.log.head(), this.log.versions()];
+    const pick = this.pick() ?? { earlier: versions[1]?.seq ?? 0, later: head };
+    const ends = await this.choosing.ask({
       document: this.id(),
       head,
-      versions: this.log.versions(),
+      versions,
       people: this.people(),
       documents: this.documents(),
       ends: { document: this.id(), other: this.with() ?? null, ...pick },
       seen: recallSeen(this.id(), this.me()?.id ?? ''),
-    };
-    const dialog = this.dialog.open<EndsDialog, EndsData, Chosen>(EndsDialog, {
-      data,
-      width: '920px',
-      maxWidth: '96vw',
     });
-    const chosen = await firstValueFrom(dialog.afterClosed());
-    if (!chosen) return;
-    if ('file' in chosen) return this.compareFile(chosen.file);
-    const { earlier, later, other } = chosen.ends;
+    if (!ends) return;
     this.comparing.stay();
-    this.go({ earlier, later }, other);
-  }
-
-  private async compareFile(file: File): Promise<void> {
-    try {
-      const now = await firstValueFrom(this.api.moment(this.id(), this.log.head()));
-      await this.comparing.openFile(now, file);
-    } catch (error) {
-      this.words.say(saidOf(error));
-    }
-  }
-
-  /** A text file dropped on the page is compared with it; what the editor takes, such as an image, is left to it. */
-  protected dragged(event: DragEvent, over: boolean): void {
-    if (!event.dataTransfer?.types.includes('Files')) return;
-    event.preventDefault();
-    this.dropping.set(over);
-  }
-
-  protected dropped(event: DragEvent): void {
-    this.dropping.set(false);
-    const file = event.dataTransfer?.files[0];
-    if (!file || event.defaultPrevented) return;
-    event.preventDefault();
-    void this.compareFile(file);
+    this.go({ earlier: ends.earlier, later: ends.later }, ends.other);
   }
 
   /** Goes to the last edit that had a hand in the change in hand. */

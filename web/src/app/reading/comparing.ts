@@ -95,12 +95,13 @@ export class Comparing {
     this.wanted.next(ends);
   }
 
-  /** Compares the later moment in view, or `now`, with a file from outside. */
-  async openFile(now: Moment, file: File): Promise<void> {
-    const [earlier, ends] = [this.found()?.later ?? now, this.ends];
+  /** Compares the later moment in view, or else the present one, with a file from outside. */
+  async openFile(now: () => Promise<Moment>, file: File): Promise<void> {
+    const { ends } = this;
     this.busy.set(true);
     this.failed.set('');
     try {
+      const earlier = this.found()?.later ?? (await now());
       const { content, words, ...comparison } = await this.comparer.file({
         earlier: earlier.content,
         name: file.name,

@@ -3,9 +3,6 @@ import type { FileCompared, FileTask, PageTask, Report, Task } from './messages'
 
 type Without<T> = Omit<T, 'id' | 'kind'>;
 
-/** What is under way, in words; empty when nothing is. */
-const SAID = { reading: 'Reading the file …', comparing: 'Comparing …' };
-
 /** Compares in a web worker: what comes from outside, and what is to be saved as a page. */
 @Injectable({ providedIn: 'root' })
 export class Comparer {
@@ -16,6 +13,7 @@ export class Comparer {
     { done: (report: Report) => void; fail: (error: Error) => void }
   >();
   private readonly doing = signal('');
+  /** What is under way, in words; empty when nothing is. */
   readonly progress = this.doing.asReadonly();
 
   /** Reads a file and compares a document with it. Rejects with why it cannot be read. */
@@ -52,7 +50,7 @@ export class Comparer {
   private begin(): Worker {
     const worker = new Worker(new URL('./compare.worker', import.meta.url), { type: 'module' });
     worker.addEventListener('message', ({ data }: MessageEvent<Report>) => {
-      if ('progress' in data) return this.doing.set(SAID[data.progress]);
+      if ('progress' in data) return this.doing.set(data.progress);
       this.doing.set('');
       this.waiting.get(data.id)?.done(data);
       this.waiting.delete(data.id);

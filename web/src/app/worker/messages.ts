@@ -34,7 +34,7 @@ export interface FileCompared {
 
 /** What the worker says of a task: how far it is, what came of it, or why nothing did. */
 export type Report =
-  | { readonly id: number; readonly progress: 'reading' | 'comparing' }
+  | { readonly id: number; readonly progress: string }
   | { readonly id: number; readonly compared: FileCompared }
   | { readonly id: number; readonly page: string }
   | { readonly id: number; readonly trouble: string };

@@ -1,0 +1,121 @@
+import type { ComparisonResult, Moment } from '@oxbow/contract';
+import { creditChanges, wordsByEdit } from '@oxbow/core/compare';
+import type { Credit } from '@oxbow/core/compare';
+import type { Cause } from '@oxbow/core/history';
+import type { People } from '../access/people.js';
+import type { Documents } from '../documents.js';
+import type { Database } from '../store/database.js';
+import type { StoredDocument } from '../store/models.js';
+import type { Comparisons } from './comparisons.js';
+
+/** A moment of a document. */
+export interface Place {
+  readonly document: StoredDocument;
+  readonly seq: number;
+}
+
+/** Comparisons of moments, with who made each change. */
+export class Credited {
+  constructor(
+    private readonly database: Database,
+    private readonly documents: Documents,
+    private readonly people: People,
+    private readonly comparisons: Comparisons,
+  ) {}
+
+  /**
+   * The changes between two moments with who made them. Of two moments of one document the earlier is taken as such,
+   * whatever the order; of two documents, changes are credited to who wrote what the later one has.
+   */
+  async compare(one: Place, other: Place): Promise<ComparisonResult> {
+    const same = one.document.key === other.document.key;
+    const [before, after] = same && one.seq > other.seq ? [other, one] : [one, other];
+    const { document } = after;
+    const room = await this.documents.rooms.get(document.key);
+    const [a, b] = await Promise.all([
+      this.documents.moment(before.document, before.seq),
+      this.documents.moment(document, after.seq),
+    ]);
+    const { changes, rows, totals, gist } = await this.comparisons.compare(a.doc, b.doc);
+    const credits = creditChanges(changes, room.head.provenance, same ? before.seq : -1, after.seq);
+    const made = await this.makers(document.key, credits);
+    const shares = new Map<string, { wordsAdded: number; wordsRemoved: number }>();
+    for (const [seq, { added, removed }] of wordsByEdit(credits, changes, a.doc, b.doc)) {
+      const person = made(seq).person;
+      const sum = shares.get(person) ?? { wordsAdded: 0, wordsRemoved: 0 };
+      shares.set(person, { wordsAdded: sum.wordsAdded + added, wordsRemoved: sum.wordsRemoved + removed });
+    }
+    return {
+      earlier: { seq: before.seq, at: a.at },
+      later: { seq: after.seq, at: b.at },
+      changes: changes.map((change, i) => ({
+        ...change,
+        form: [...change.form],
+        stands: { earlier: [...change.stands.earlier], later: [...change.stands.later] },
+        credits: (credits[i] ?? []).map(({ from, to, side, seq, origin }) => ({
+          from,
+          to,
+          side,
+          seq,
+          ...made(seq),
+          writer: made(origin > 0 ? origin : seq).person,
+        })),
+      })),
+      rows: [...rows],
+      totals,
+      shares: [...shares].map(([person, words]) => ({ person, ...words })),
+      gist,
+    };
+  }
+
+  /** The same as one HTML file. */
+  async page(one: Place, other: Place): Promise<string> {
+    const result = await this.compare(one, other);
+    const [before, after] =
+      one.document.key === other.document.key && one.seq > other.seq ? [other, one] : [one, other];
+    const [a, b] = await Promise.all([
+      this.documents.moment(before.document, before.seq),
+      this.documents.moment(after.document, after.seq),
+    ]);
+    const end = (moment: Moment): string =>
+      `${moment.title}, ${moment.version === null ? `edit ${moment.seq}` : `version ${moment.version}`}, ${moment.at}`;
+    const who = result.changes.map(({ credits }) => {
+      const last = credits.at(-1);
+      return last ? `${this.people.byId(last.person)?.name ?? last.person}, ${last.at}` : '';
+    });
+    return this.comparisons.page(a.doc, b.doc, {
+      title: after.document.title,
+      earlier: end(a),
+      later: end(b),
+      who,
+    });
+  }
+
+  /** Looks up who made edits, when, and with which file. */
+  private async makers(document: number, credits: readonly (readonly Credit[])[]) {
+    const seqs = [...new Set(credits.flat().flatMap((credit) => [credit.seq, credit.origin]))];
+    const rows = await this.database.models.edits.findAll({
+      where: { document, seq: seqs },
+      attributes: ['seq', 'author', 'acceptedAt', 'cause'],
+      raw: true,
+    });
+    const made = new Map(
+      rows.map((row) => [
+        row.seq,
+        {
+          person: this.people.id(row.author),
+          at: new Date(Number(row.acceptedAt)).toISOString(),
+          file: fileOf(row.cause),
+        },
+      ]),
+    );
+    const nobody = { person: 'unknown', at: new Date(0).toISOString(), file: null };
+    return (seq: number) => made.get(seq) ?? nobody;
+  }
+}
+
+/** The name of the file that an edit filed. */
+function fileOf(stored: string | null): string | null {
+  const cause = stored === null ? null : (JSON.parse(stored) as Cause);
+  return cause?.kind === 'filing' ? cause.file : null;
+}

@@ -1,0 +1,120 @@
+import { provideHttpClient } from '@angular/common/http';
+import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
+import { provideZonelessChangeDetection } from '@angular/core';
+import { TestBed } from '@angular/core/testing';
+import type { ComponentFixture } from '@angular/core/testing';
+import { MatIconTestingModule } from '@angular/material/icon/testing';
+import { Comparing } from './comparing';
+import { Comparison } from './comparison';
+import { lookAt, people } from './testing/look';
+
+const look = lookAt(
+  '<h2>The race</h2><p>It turns twice a day.</p><h2>The gates</h2><p>Shut both gates early.</p>',
+  '<h2>The race</h2><p>It <b>turns</b> three times a day.</p><h2>The gates</h2><p>Shut all gates early.</p>',
+);
+
+describe('a comparison on the desk', () => {
+  let fixture: ComponentFixture<Comparison>;
+  let comparing: Comparing;
+  let page: HTMLElement;
+  const heard: unknown[] = [];
+
+  beforeEach(async () => {
+    TestBed.configureTestingModule({
+      imports: [MatIconTestingModule],
+      providers: [
+        provideZonelessChangeDetection(),
+        provideHttpClient(),
+        provideHttpClientTesting(),
+        Comparing,
+      ],
+    });
+    comparing = TestBed.inject(Comparing);
+    const http = TestBed.inject(HttpTestingController);
+    comparing.open({ document: 'guide', earlier: 1, later: 2, other: null });
+    http.expectOne('/api/documents/guide/versions/@1').flush(look.earlier);
+    http.expectOne('/api/documents/guide/versions/@2').flush(look.later);
+    http.expectOne(({ url }) => url.endsWith('/compare')).flush(look.comparison);
+    fixture = TestBed.createComponent(Comparison);
+    const inputs = { look, mode: 'flowing', people, versions: [], title: 'Guide' };
+    for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
+    heard.length = 0;
+    fixture.componentInstance.modeChosen.subscribe((mode) => heard.push(mode));
+    fixture.componentInstance.stepped.subscribe((direction) => heard.push(direction));
+    fixture.componentInstance.endsAsked.subscribe(() => heard.push('ends'));
+    await fixture.whenStable();
+    page = fixture.nativeElement as HTMLElement;
+    document.body.append(page);
+  });
+  afterEach(() => page.remove());
+
+  const button = (name: string): HTMLButtonElement | undefined =>
+    [...page.querySelectorAll('button')].find((one) =>
+      `${one.getAttribute('aria-label') ?? ''} ${one.textContent}`.includes(name),
+    );
+  const press = async (name: string): Promise<void> => {
+    button(name)?.click();
+    await fixture.whenStable();
+  };
+
+  it('says what is compared, where one is, and how much of what there is', () => {
+    expect(page.querySelector('.ends')?.textContent).toMatch(/Version 1, .*with ?Version 2, /);
+    expect(page.querySelector('.count')?.textContent).toBe('1 of 3');
+    expect(button('Only changes by Ines Okell, 2')?.getAttribute('aria-pressed')).toBe('false');
+    expect(button('Text 2')).toBeDefined();
+    expect(button('Form 1')).toBeDefined();
+  });
+
+  it('lets families be hidden, one person be seen, and all be brought back', async () => {
+    await press('Form 1');
+    expect(page.querySelector('.count')?.textContent).toBe('1 of 2');
+    await press('Only changes by Tobias Rahn');
+    expect(page.querySelector('.count')?.textContent).toBe('1 of 1');
+    await press('Text 2');
+    expect(page.textContent).toContain('No change is left to show.');
+    await press('Show all 3');
+    expect(page.querySelector('.count')?.textContent).toBe('1 of 3');
+    comparing.filter.update((filter) => ({ ...filter, section: 1 }));
+    await fixture.whenStable();
+    expect(page.querySelector('.count')?.textContent).toBe('1 of 1');
+  });
+
+  it('asks for another reading, another pair, and steps', async () => {
+    await press('Next change');
+    await press('Previous change');
+    await press('Choose what to compare');
+    await press('Facing');
+    expect(heard).toEqual([1, -1, 'ends', 'facing']);
+  });
+
+  it('shows each reading, and leads from the digest into the text', async () => {
+    expect(page.querySelectorAll('.rows .row').length).toBe(4);
+    fixture.componentRef.setInput('mode', 'facing');
+    await fixture.whenStable();
+    expect(page.querySelector('.heads')?.textContent).toContain('Earlier · Version 1');
+    fixture.componentRef.setInput('mode', 'digest');
+    await fixture.whenStable();
+    expect(page.querySelectorAll('ox-digest li').length).toBe(3);
+    await press('Show in the text');
+    expect(heard).toEqual(['flowing']);
+    expect(comparing.at()).toBe(0);
+  });
+
+  it('draws no marks when they are hidden', async () => {
+    comparing.marked.set(false);
+    await fixture.whenStable();
+    await new Promise((done) => setTimeout(done, 120));
+    expect(page.querySelectorAll('.rows [data-change]').length).toBe(0);
+    expect(page.querySelectorAll('.rows .row').length).toBe(4);
+  });
+
+  it('brings a note to a mark that is pointed at, after a while', async () => {
+    await new Promise((done) => setTimeout(done, 120));
+    const mark = page.querySelector<HTMLElement>('.rows ins');
+    mark?.dispatchEvent(new MouseEvent('mouseover', { bubbles: true }));
+    expect(document.querySelector('ox-note')).toBeNull();
+    await new Promise((done) => setTimeout(done, 450));
+    await fixture.whenStable();
+    expect(document.querySelector('ox-note')?.textContent).toContain('Replaced');
+  });
+});
