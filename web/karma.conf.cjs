@@ -26,6 +26,8 @@ module.exports = (config) =>
     },
     browserNoActivityTimeout: 300000,
     browserDisconnectTimeout: 20000,
+    // A randomised suite keeps the page busy for seconds; its connection is not to be given up for that.
+    pingTimeout: 300000,
     captureTimeout: 120000,
     restartOnFileChange: false,
   });

@@ -48,7 +48,7 @@ function solid(flow: Flow, lexicon: Lexicon): { numbers: Int32Array; at: Int32Ar
   let length = 0;
   for (let i = 0; i < size; i++) {
     const piece = flow.numbers[i] as number;
-    if (lexicon.kind(piece) === Piece.Blank) continue;
+    if (lexicon.kind(piece) >= Piece.Blank) continue;
     numbers[length] = piece;
     at[length++] = i;
   }
@@ -90,7 +90,7 @@ function differences(
     start: number,
     end: number,
   ): void {
-    const space = end - start === 1 && lexicon.kind(whole.numbers[start] as number) === Piece.Blank;
+    const space = end - start === 1 && lexicon.kind(whole.numbers[start] as number) >= Piece.Blank;
     const part = (low: number, high: number, left: number, right: number): void =>
       side === 'earlier' ? plain(low, high, left, right) : plain(left, right, low, high);
     breaks.forEach((at, i) => {

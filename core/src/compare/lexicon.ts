@@ -13,24 +13,34 @@ export interface Pieces {
   readonly at: Int32Array;
 }
 
-/** What a piece is. A break stands between two text blocks that are read as one. */
+/**
+ * What a piece is: a sign, one that ends a clause or a sentence, a word, a leaf, the break between two text blocks that
+ * are read as one, white space, or the end of a line. All from `Blank` on are blank.
+ */
 export const enum Piece {
   Sign,
+  Pause,
+  Stop,
   Word,
-  Blank,
   Leaf,
   Break,
+  Blank,
+  Line,
 }
 
 /** The text that stands for a leaf, and for a break, among pieces begins with this sign. */
 const LEAF = '\u0003';
 const BREAK = '\u0005';
 
+const STOP = /^[.!?…。！？]+$/u;
+const PAUSE = /^[,;:–—)]$/u;
+
 function kindOf(text: string): Piece {
   if (text.startsWith(LEAF)) return Piece.Leaf;
   if (text === BREAK) return Piece.Break;
   if (isWord(text)) return Piece.Word;
-  return text.trim() === '' ? Piece.Blank : Piece.Sign;
+  if (text.trim() === '') return text === '\n' ? Piece.Line : Piece.Blank;
+  return STOP.test(text) ? Piece.Stop : PAUSE.test(text) ? Piece.Pause : Piece.Sign;
 }
 
 /**

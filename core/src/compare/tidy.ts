@@ -23,7 +23,7 @@ export function tidied(words: readonly Common[], one: Flow, other: Flow, lexicon
 export function withBlanks(words: readonly Common[], one: Flow, other: Flow, lexicon: Lexicon): Common[] {
   const out = new CommonRuns();
   const equal = (a: number, b: number): boolean =>
-    one.numbers[a] === other.numbers[b] && lexicon.kind(one.numbers[a] as number) === Piece.Blank;
+    one.numbers[a] === other.numbers[b] && lexicon.kind(one.numbers[a] as number) >= Piece.Blank;
   let x = 0;
   let y = 0;
   const upTo = (a: number, b: number): void => {
@@ -80,23 +80,20 @@ function bestShift(flow: Flow, from: number, to: number, back: number, on: numbe
   return best;
 }
 
-const SENTENCE = /^[.!?…。！？]+$/u;
-const CLAUSE = /^[,;:–—)]$/u;
-
 /** How well a stretch begins and ends where a reader would cut. */
 function edgeScore(flow: Flow, from: number, to: number, lexicon: Lexicon): number {
-  const space = lexicon.kind(flow.numbers[to - 1] as number) === Piece.Blank ? 1 : 0;
+  const space = lexicon.kind(flow.numbers[to - 1] as number) >= Piece.Blank ? 1 : 0;
   return startScore(flow, from, lexicon) + startScore(flow, to, lexicon) + space;
 }
 
 /** How good a place is to begin: 6 for the start of a block or sentence, 3 for a clause, 1 for a word. */
 function startScore({ numbers }: Flow, at: number, lexicon: Lexicon): number {
   if (at === 0 || at === numbers.length) return 6;
-  const before = numbers[at - 1] as number;
-  if (lexicon.kind(before) === Piece.Break || lexicon.text(before) === '\n') return 6;
-  if (lexicon.kind(before) !== Piece.Blank) return 0;
-  const sign = at > 1 ? lexicon.text(numbers[at - 2] as number) : '';
-  return SENTENCE.test(sign) ? 6 : CLAUSE.test(sign) ? 3 : 1;
+  const before = lexicon.kind(numbers[at - 1] as number);
+  if (before === Piece.Break || before === Piece.Line) return 6;
+  if (before !== Piece.Blank) return 0;
+  const sign = at > 1 ? lexicon.kind(numbers[at - 2] as number) : Piece.Word;
+  return sign === Piece.Stop ? 6 : sign === Piece.Pause ? 3 : 1;
 }
 
 /** Longest kept stretch, in words, that two replacements round it may swallow. */
@@ -104,32 +101,30 @@ const ISLAND = 3;
 
 /** Rule 3. */
 function absorbed(runs: readonly Common[], one: Flow, other: Flow, lexicon: Lexicon): Common[] {
+  if (runs.length === 0) return [];
   const kept: Common[] = [];
-  const wordsIn = ({ numbers }: Flow, from: number, to: number): number => {
-    let words = 0;
-    for (let i = from; i < to; i++) if (lexicon.kind(numbers[i] as number) === Piece.Word) words++;
-    return words;
-  };
+  const [countA, countB] = [wordSums(one, lexicon), wordSums(other, lexicon)];
+  const words = (sums: Int32Array, from: number, to: number): number =>
+    (sums[to] as number) - (sums[from] as number);
   const gap = (before: Common | undefined, after: Common | undefined) => {
     const [a, b] = before ? [before.a + before.length, before.b + before.length] : [0, 0];
     const [p, q] = after ? [after.a, after.b] : [one.numbers.length, other.numbers.length];
-    return { replaced: p > a && q > b, words: Math.max(wordsIn(one, a, p), wordsIn(other, b, q)) };
+    return { replaced: p > a && q > b, words: Math.max(words(countA, a, p), words(countB, b, q)) };
   };
   const swallows = (before: Common | undefined, run: Common, after: Common | undefined): boolean => {
-    const words = wordsIn(one, run.a, run.a + run.length);
-    if (words > ISLAND) return false;
+    const held = words(countA, run.a, run.a + run.length);
+    if (held > ISLAND) return false;
     const [left, right] = [gap(before, run), gap(run, after)];
     if (!left.replaced || !right.replaced) return false;
     let closes = false;
     for (let i = run.a; i < run.a + run.length; i++) {
-      const piece = one.numbers[i] as number;
-      const kind = lexicon.kind(piece);
+      const kind = lexicon.kind(one.numbers[i] as number);
       if (kind === Piece.Leaf || kind === Piece.Break) return false;
-      if (kind === Piece.Sign && SENTENCE.test(lexicon.text(piece))) closes = true;
+      if (kind === Piece.Stop) closes = true;
     }
     const least = Math.min(left.words, right.words);
-    if (words === 0) return !closes || least > ISLAND;
-    return least >= 2 * words;
+    if (held === 0) return !closes || least > ISLAND;
+    return least >= 2 * held;
   };
   runs.forEach((run, i) => {
     const after = runs[i + 1];
@@ -137,4 +132,12 @@ function absorbed(runs: readonly Common[], one: Flow, other: Flow, lexicon: Lexi
     for (let last = kept.at(-1); last && swallows(kept.at(-2), last, after); last = kept.at(-1)) kept.pop();
   });
   return kept;
+}
+
+/** How many words stand before each piece of a flow, and in all of it. */
+function wordSums({ numbers }: Flow, lexicon: Lexicon): Int32Array {
+  const out = new Int32Array(numbers.length + 1);
+  for (let i = 0; i < numbers.length; i++)
+    out[i + 1] = (out[i] as number) + Number(lexicon.kind(numbers[i] as number) === Piece.Word);
+  return out;
 }

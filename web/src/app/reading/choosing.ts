@@ -23,6 +23,7 @@ export class Choosing {
     const dialog = this.dialog.open<EndsDialog, EndsData, Chosen>(EndsDialog, {
       data,
       width: '920px',
+      autoFocus: 'dialog',
       maxWidth: '96vw',
     });
     const chosen = await firstValueFrom(dialog.afterClosed());
