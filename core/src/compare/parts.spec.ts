@@ -2,7 +2,7 @@ import * as fc from 'fast-check';
 import type { Node } from 'prosemirror-model';
 import { isRectangular, plainText } from '../content/index.js';
 import { FUZZ } from '../testing/budget.js';
-import { doc, h, li, p, quote, table, td, tr, ul } from '../testing/build.js';
+import { check, checks, doc, h, li, p, quote, table, td, tr, ul } from '../testing/build.js';
 import { document, revised, sentence } from '../testing/documents.js';
 import { Random } from '../testing/random.js';
 import { alignBlocks } from './align.js';
@@ -175,6 +175,36 @@ describe('moves', () => {
     expect(change?.stands.earlier).toEqual([{ from: 0, to: p(WHEEL).nodeSize, across: 0 }]);
     expect(change?.stands.later[0]?.across).toBe(earlier.content.size);
     expect(change?.wordsMoved).toBe(11);
+  });
+});
+
+describe('lists', () => {
+  it('of one kind take in what stays of another, and lose nothing', () => {
+    const earlier = doc(ul(li(p('a long rope')), li(p('a spare oar')), li(p('one bailer here'))));
+    const later = doc(checks(check(true, p('a long rope')), check(false, p('two flasks of tea'))));
+    const comparison = compare(earlier, later);
+    for (let mask = 0; mask < 2 ** comparison.changes.length; mask++) {
+      const made = assemble(comparison, (change) => (mask & (1 << change) ? 'later' : 'earlier'));
+      made.check();
+      expect(plainText(made)).toContain('a long rope');
+      const kept = comparison.changes.filter(({ kind }, i) => kind !== 'form' && (mask & (1 << i)) === 0);
+      for (const change of kept) if (change.earlier) expect(plainText(made)).toContain(change.earlier);
+    }
+  });
+
+  it('keep their items in every mixture of moves between two of them', () => {
+    const items = [WHEEL, GATES, MARSH].map((text) => li(p(text)));
+    const [one, two, three] = items as [Node, Node, Node];
+    const stays = li(p('This item never moves at all.'));
+    const earlier = doc(ul(one, stays), p('between the lists'), ul(two, three));
+    const later = doc(ul(stays, two), p('between the lists'), ul(three, one));
+    const comparison = compare(earlier, later);
+    expect(comparison.changes.every(({ kind }) => kind === 'moved')).toBe(true);
+    for (let mask = 0; mask < 2 ** comparison.changes.length; mask++) {
+      const made = assemble(comparison, (change) => (mask & (1 << change) ? 'later' : 'earlier'));
+      made.check();
+      expect(plainText(made).split('\n').sort()).toEqual(plainText(later).split('\n').sort());
+    }
   });
 });
 

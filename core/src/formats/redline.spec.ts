@@ -1,7 +1,13 @@
-import { compare } from '../compare/index.js';
+import * as fc from 'fast-check';
 import type { Node } from 'prosemirror-model';
+import { compare } from '../compare/index.js';
+import { isWord, plainText, segments } from '../content/index.js';
+import { FUZZ } from '../testing/budget.js';
 import { bold, doc, h, li, p, quote, table, td, tr, ul } from '../testing/build.js';
+import { document, revised } from '../testing/documents.js';
+import { Random } from '../testing/random.js';
 import { NO_IMAGES } from './format.js';
+import { readHtml, writeHtml } from './html.js';
 import { comparisonPage } from './redline.js';
 
 const page = (earlier: Node, later: Node): string =>
@@ -50,6 +56,31 @@ describe('a comparison as a page', () => {
     );
     expect(page(doc(h(1, 'Race')), doc(h(2, 'Race')))).toBe(
       '<h2 class="form" title="form: Ines 0">Race</h2>',
+    );
+  });
+
+  it('reads as the later document without what is struck, whatever changed', () => {
+    fc.assert(
+      fc.property(fc.integer(), (seed) => {
+        const random = new Random(seed);
+        const earlier = document(random, random.between(1, 8));
+        const later = revised(random, earlier, random.between(1, 8));
+        const { changes } = compare(earlier, later);
+        const whole = page(earlier, later);
+        const words = (html: string): string[] =>
+          segments(plainText(readHtml(html, NO_IMAGES)))
+            .filter(isWord)
+            .sort();
+        const kept = whole.replace(/<del\b[^>]*>.*?<\/del>/gs, '').replaceAll('¶', ' ');
+        const plain = changes.every(
+          ({ kind }) => kind === 'added' || kind === 'removed' || kind === 'replaced',
+        );
+        if (plain) expect(words(kept)).toEqual(words(`<div>${writeHtml(later, NO_IMAGES)}</div>`));
+        else
+          for (const word of words(writeHtml(later, NO_IMAGES)))
+            expect(kept).toContain(word.replace('&', '&#x26;'));
+      }),
+      { numRuns: 150 * FUZZ },
     );
   });
 

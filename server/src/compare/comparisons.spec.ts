@@ -23,6 +23,31 @@ describe('comparisons in worker threads', () => {
     expect(await comparisons.compare(later, earlier)).not.toBe(compared);
   });
 
+  it('answer many at once, each pair compared once, and go on after one that fails', async () => {
+    const pages = Array.from({ length: 6 }, (_, i) => doc(p(`page ${i} of the book`)));
+    const [first, ...others] = pages;
+    if (!first) throw new Error('there are pages');
+    const twice = [...others, ...others].map((page) => comparisons.compare(first, page));
+    const compared = await Promise.all(twice);
+    expect(new Set(compared).size).toBe(others.length);
+    expect(compared.map(({ changes }) => changes[0]?.later)).toEqual([
+      '1',
+      '2',
+      '3',
+      '4',
+      '5',
+      '1',
+      '2',
+      '3',
+      '4',
+      '5',
+    ]);
+    const broken = { toJSON: () => ({ type: 'no such node' }) } as unknown as typeof first;
+    await expectAsync(comparisons.compare(first, broken)).toBeRejectedWithError(/no such node|Unknown node/);
+    await expectAsync(comparisons.compare(first, broken)).toBeRejected();
+    expect((await comparisons.compare(first, doc(p('another book')))).changes.length).toBeGreaterThan(0);
+  });
+
   it('make a page that says who', async () => {
     const page = await comparisons.page(doc(p('a b')), doc(p('a c')), {
       title: 'Guide',
