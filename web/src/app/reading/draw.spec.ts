@@ -58,8 +58,27 @@ describe('drawing a comparison', () => {
     );
     expect(texts(moved, '.block-moved').length).toBe(2);
     expect(texts(moved, '.block-moved.was-gone').length).toBe(1);
+    expect(
+      [...moved.querySelectorAll<HTMLElement>('.block-moved')].map(({ dataset }) => dataset['where']),
+    ).toEqual(['went down', 'came from above']);
+    const rope = '<p>a rope of thirty feet long</p>';
+    const copied = page(`${rope}<p>a b</p>`, `${rope}<p>a b</p>${rope}`);
+    expect(copied.querySelector<HTMLElement>('.block-copied')?.dataset['where']).toBe('copied from above');
     expect(texts(page('<p>so bold</p>', '<p>so <b>bold</b></p>'), '.was-formed')).toEqual(['bold']);
     expect(texts(page('<h1>Race</h1>', '<h2>Race</h2>'), 'h2.block-formed')).toEqual(['Race']);
+  });
+
+  it('shows a text once whose surroundings only changed, and nothing of the earlier one when no mark is shown', () => {
+    const quoted = page(
+      '<p>call the harbour master</p>',
+      '<blockquote><p>call the harbour master</p></blockquote>',
+    );
+    expect(quoted.textContent).toBe('call the harbour master');
+    expect(texts(quoted, '.block-formed')).toEqual(['call the harbour master']);
+    const look = lookAt('<p>gone for good now</p><p>stays here</p>', '<p>stays here</p>');
+    const bare = pagesOf(look, [], people);
+    const texted = bare.rows.map((_, i) => drawFlowing(bare, i).textContent);
+    expect(texted.join('')).toBe('stays here');
   });
 
   it('marks where a paragraph was split and where two were joined', () => {

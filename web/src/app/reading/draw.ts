@@ -166,4 +166,5 @@ function dress(element: HTMLElement, mark: Mark, name: string): void {
   element.classList.add(...name.split(' ').filter(Boolean));
   element.style.setProperty('--who', mark.colour);
   element.dataset['change'] = String(mark.change);
+  if (mark.where) element.dataset['where'] = mark.where;
 }

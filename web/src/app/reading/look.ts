@@ -63,3 +63,15 @@ export function deedOf(change: Pick<ComparedChange, 'kind' | 'form'>): string {
   const names = change.form.map((name) => NAMES[name] ?? name.replaceAll('_', ' '));
   return `form: ${names.join(', ') || 'changed'}`;
 }
+
+/** Where something that moved or was copied came from, or went to, as seen from where it stands on one side. */
+export function whereOf(change: ComparedChange, side: 'earlier' | 'later'): string | null {
+  const stand = change.stands[side][0];
+  if (!stand) return null;
+  if (change.kind === 'copied')
+    return change.copyOf && `copied from ${change.copyOf.from < stand.across ? 'above' : 'below'}`;
+  const other = change.stands[side === 'later' ? 'earlier' : 'later'][0];
+  if (change.kind !== 'moved' || !other) return null;
+  const above = other.from < stand.across;
+  return side === 'later' ? `came from ${above ? 'above' : 'below'}` : `went ${above ? 'up' : 'down'}`;
+}

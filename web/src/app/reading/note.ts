@@ -3,7 +3,7 @@ import { MatButtonModule } from '@angular/material/button';
 import type { ComparedChange, Person, Version } from '@oxbow/contract';
 import { colourOf } from '../look/colours';
 import { fullTime } from '../look/time';
-import { deedOf } from './look';
+import { deedOf, whereOf } from './look';
 
 /** Beside a mark: what changed, who did it and when, in which version, and the way to that moment. */
 @Component({
@@ -56,7 +56,8 @@ export class Note {
   readonly gone = output<{ earlier: number; later: number }>();
 
   protected readonly deed = computed(() => {
-    const deed = deedOf(this.change());
+    const where = this.change().kind === 'moved' ? whereOf(this.change(), 'later') : null;
+    const deed = where ? `${deedOf(this.change())}, ${where}` : deedOf(this.change());
     return deed.charAt(0).toUpperCase() + deed.slice(1);
   });
   /** One line for each person and version that had a hand in it, the last three. */

@@ -59,9 +59,15 @@ export function drawFlowing({ earlier, later, rows }: Pages, index: number): HTM
   const text = box('text page-text');
   const row = rows[index];
   if (!row) return text;
-  if (!row.paired) text.append(draw(earlier, row.earlier.from, row.earlier.to));
+  if (!row.paired && hasGone(earlier, row.earlier))
+    text.append(draw(earlier, row.earlier.from, row.earlier.to));
   text.append(draw(later, row.later.from, row.later.to));
   return text;
+}
+
+/** Whether something of a stretch of the earlier document is shown as gone; what only changed its form is not. */
+function hasGone({ marks }: Sheet, { from, to }: Row['earlier']): boolean {
+  return marks.some((mark) => mark.from < to && mark.to > from && /was-(?:removed|gone)/.test(mark.name));
 }
 
 /** Draws one row for reading the two side by side. */

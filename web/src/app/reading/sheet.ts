@@ -1,6 +1,6 @@
 import type { ComparedChange, Person } from '@oxbow/contract';
 import { colourOf } from '../look/colours';
-import { personOf } from './look';
+import { personOf, whereOf } from './look';
 
 /** A stretch of a document that a change is drawn on. */
 export interface Mark {
@@ -12,6 +12,8 @@ export interface Mark {
   readonly tag: 'ins' | 'del' | 'span';
   readonly colour: string;
   readonly block: boolean;
+  /** Where what moved came from or went to, in words. */
+  readonly where: string | null;
 }
 
 /** Content of the other document shown at a place where this one has none. */
@@ -55,6 +57,7 @@ export function marksOn(
     const colour = person === null ? 'var(--soft)' : colourOf(people.get(person)?.colour ?? 0);
     const name = DRAWN[change.kind]?.[side] ?? '';
     const tag = side === 'earlier' ? 'del' : 'ins';
+    const where = whereOf(change, side);
     for (const { from, to } of change.stands[side]) {
       const plain =
         change.kind === 'form' ||
@@ -69,6 +72,7 @@ export function marksOn(
         tag: plain ? 'span' : tag,
         colour,
         block: change.block,
+        where,
       });
     }
     if (side === 'later' && change.kind === 'joined') {
@@ -81,6 +85,7 @@ export function marksOn(
         tag: 'span',
         colour,
         block: false,
+        where,
       });
     }
     if (change.kind === 'form' || change.kind === 'split' || change.kind === 'joined') continue;
