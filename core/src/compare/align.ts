@@ -1,9 +1,10 @@
 import type { Node } from 'prosemirror-model';
 import type { Anchor } from './anchors.js';
 import { longestIncreasing, uniqueAnchors } from './anchors.js';
+import { equalRuns } from './in-step.js';
+import { mayPair } from './kinship.js';
 import type { Lexicon } from './lexicon.js';
 import { commonRuns } from './sequence.js';
-import { sameGrid } from './table.js';
 
 /** Below this share of common words two blocks are not the same one. */
 const LIKENESS = 0.3;
@@ -34,55 +35,6 @@ export function alignBlocks(a: readonly Node[], b: readonly Node[], outlook: Out
   alignGap(a, x, a.length, b, y, b.length, outlook, out);
   return out;
 }
-
-/** Equal blocks that must stand in a row after a few that differ, for both sides to be in step again. */
-const STEP = 2;
-/** How many blocks may have come, gone or changed between two such runs. */
-const STRIDE = 4;
-
-/**
- * Runs of equal blocks found by walking both sides in step, for a document of which little changed: blocks are compared
- * as they stand, without numbering them. It gives up where both sides fall out of step, save for their common end.
- */
-function equalRuns(a: readonly Node[], b: readonly Node[]): { a: number; b: number; length: number }[] {
-  const equal = (x: number, y: number): boolean => {
-    const [p, q] = [a[x], b[y]];
-    return p !== undefined && q !== undefined && (p === q || (p.nodeSize === q.nodeSize && p.eq(q)));
-  };
-  let tail = 0;
-  while (tail < a.length && tail < b.length && equal(a.length - 1 - tail, b.length - 1 - tail)) tail++;
-  const [aEnd, bEnd] = [a.length - tail, b.length - tail];
-  const inStep = (x: number, y: number): boolean => {
-    for (let i = 0; i < STEP; i++) {
-      if (x + i === aEnd && y + i === bEnd) return i > 0;
-      if (x + i >= aEnd || y + i >= bEnd || !equal(x + i, y + i)) return false;
-    }
-    return true;
-  };
-  const runs: { a: number; b: number; length: number }[] = [];
-  let [x, y] = [0, 0];
-  for (;;) {
-    let length = 0;
-    while (x + length < aEnd && y + length < bEnd && equal(x + length, y + length)) length++;
-    if (length > 0) runs.push({ a: x, b: y, length });
-    const next = resume(x + length, y + length, inStep);
-    if (!next) break;
-    [x, y] = next;
-  }
-  if (tail > 0) runs.push({ a: aEnd, b: bEnd, length: tail });
-  return runs;
-}
-
-/** The nearest places past `x` and `y` from which both sides are in step; those with as many blocks on either side first. */
-function resume(x: number, y: number, inStep: (x: number, y: number) => boolean): [number, number] | null {
-  for (const [i, j] of NEAREST) if (inStep(x + i, y + j)) return [x + i, y + j];
-  return null;
-}
-
-const NEAREST = Array.from({ length: (STRIDE + 1) ** 2 - 1 }, (_, n): [number, number] => [
-  Math.floor((n + 1) / (STRIDE + 1)),
-  (n + 1) % (STRIDE + 1),
-]).sort((p, q) => Number(p[0] !== p[1]) - Number(q[0] !== q[1]) || p[0] + p[1] - (q[0] + q[1]));
 
 function alignGap(
   a: readonly Node[],
@@ -224,19 +176,4 @@ function pairWeight(a: Node, b: Node, lexicon: Lexicon): number {
   if (a.nodeSize === b.nodeSize && a.eq(b)) return 1.01;
   const like = lexicon.similarity(a, b);
   return like >= LIKENESS ? like + (a.type === b.type ? 0.01 : 0) : 0;
-}
-
-const FAMILIES: Record<string, string> = {
-  heading: 'paragraph',
-  ordered_list: 'bullet_list',
-  check_list: 'bullet_list',
-  check_item: 'list_item',
-  table_header: 'table_cell',
-};
-
-/** Whether two nodes can be one node in two forms: a heading and a paragraph can, a table and a list cannot. */
-export function mayPair(a: Node, b: Node): boolean {
-  const family = (node: Node): string => FAMILIES[node.type.name] ?? node.type.name;
-  if (a.isLeaf || b.isLeaf || family(a) !== family(b)) return false;
-  return a.type.name !== 'table' || sameGrid(a, b);
 }

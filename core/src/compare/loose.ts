@@ -1,6 +1,6 @@
 import type { Node } from 'prosemirror-model';
 import { isRectangular } from '../content/index.js';
-import { mayPair } from './align.js';
+import { mayPair } from './kinship.js';
 import type { Lexicon } from './lexicon.js';
 import type { Difference, Keep, Moved, Pair, Side, Union } from './union.js';
 

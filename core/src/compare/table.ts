@@ -1,6 +1,6 @@
 import { Fragment } from 'prosemirror-model';
 import type { Node } from 'prosemirror-model';
-import { childrenOf, isRectangular } from '../content/index.js';
+import { childrenOf } from '../content/index.js';
 import type { Outlook } from './align.js';
 import { alignBlocks } from './align.js';
 import type { Anchor } from './anchors.js';
@@ -10,21 +10,6 @@ import type { Cell, Difference, Grid, Keep, Line, Pair, Union } from './union.js
 
 /** Share of common words from which two columns are the same one. */
 const COLUMN_LIKENESS = 0.5;
-
-/** Whether two tables have plain grids, without spans, so that rows and columns can be compared. */
-export function sameGrid(a: Node, b: Node): boolean {
-  return isPlainGrid(a) && isPlainGrid(b);
-}
-
-function isPlainGrid(table: Node): boolean {
-  let plain = isRectangular(table);
-  table.forEach((row) =>
-    row.forEach((cell) => {
-      if (cell.attrs['colspan'] !== 1 || cell.attrs['rowspan'] !== 1) plain = false;
-    }),
-  );
-  return plain;
-}
 
 /**
  * Compares two tables whose columns differ: columns are aligned by the words in them, rows by what stands in the columns
