@@ -4,8 +4,6 @@ import type { Common } from './common-runs.js';
 import { CommonRuns } from './common-runs.js';
 import { solvePairs } from './pairs.js';
 
-export type { Common };
-
 /** Largest area of a gap that is filled as a table. */
 const TABLE = 2048;
 /** Work, in words of a bit-parallel row, up to which a gap is solved exactly; more for longer sequences. */
@@ -16,7 +14,7 @@ const DEPTH = 12;
 
 /**
  * A longest common subsequence of two integer sequences, as runs in order. Exact while a row of the search costs at most
- * 2,097,152 + 16 (n + m) words of bits, which holds for any two texts of 10,000 words; beyond that, items that occur once on both
+ * 2,097,152 + 16 (n + m) words of bits, which holds for prose of 10,000 words; beyond that, items that occur once on both
  * sides are taken as anchors and what they leave is solved in turn, so that no input is quadratic.
  * Two sequences with few matching pairs are solved by those (see `solvePairs`).
  * Sources: D. S. Hirschberg, "A linear space algorithm for computing maximal common subsequences", CACM 18 (1975); rows

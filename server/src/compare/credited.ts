@@ -28,8 +28,8 @@ export class Credited {
    * whatever the order; of two documents, changes are credited to who wrote what the later one has.
    */
   async compare(one: Place, other: Place): Promise<ComparisonResult> {
-    const same = one.document.key === other.document.key;
-    const [before, after] = same && one.seq > other.seq ? [other, one] : [one, other];
+    const [before, after] = inOrder(one, other);
+    const same = before.document.key === after.document.key;
     const { document } = after;
     const room = await this.documents.rooms.get(document.key);
     const [a, b] = await Promise.all([
@@ -71,8 +71,7 @@ export class Credited {
   /** The same as one HTML file. */
   async page(one: Place, other: Place): Promise<string> {
     const result = await this.compare(one, other);
-    const [before, after] =
-      one.document.key === other.document.key && one.seq > other.seq ? [other, one] : [one, other];
+    const [before, after] = inOrder(one, other);
     const [a, b] = await Promise.all([
       this.documents.moment(before.document, before.seq),
       this.documents.moment(after.document, after.seq),
@@ -118,4 +117,9 @@ export class Credited {
 function fileOf(stored: string | null): string | null {
   const cause = stored === null ? null : (JSON.parse(stored) as Cause);
   return cause?.kind === 'filing' ? cause.file : null;
+}
+
+/** Two moments of one document by age; of two documents as they are given. */
+function inOrder(one: Place, other: Place): [Place, Place] {
+  return one.document.key === other.document.key && one.seq > other.seq ? [other, one] : [one, other];
 }

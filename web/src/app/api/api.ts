@@ -15,6 +15,7 @@ import type {
   Version,
 } from '@oxbow/contract';
 import { Injectable, inject } from '@angular/core';
+import { EMPTY, expand, reduce } from 'rxjs';
 import type { Observable } from 'rxjs';
 
 export type Page<T> = { readonly items: T[]; readonly next: string | null };
@@ -53,6 +54,12 @@ export class Api {
     this.http.get<Page<Version>>(`/api/documents/${id}/versions`, {
       params: { limit: 200, ...(cursor ? { cursor } : {}) },
     });
+  /** Every version of a document, newest first, page after page. */
+  allVersions = (id: string): Observable<Version[]> =>
+    this.versions(id).pipe(
+      expand((page) => (page.next ? this.versions(id, page.next) : EMPTY)),
+      reduce<Page<Version>, Version[]>((all, page) => [...all, ...page.items], []),
+    );
   keepVersion = (id: string, comment: string, major: boolean): Observable<Version> =>
     this.http.post<Version>(`/api/documents/${id}/versions`, { comment, major });
   moment = (id: string, seq: number): Observable<Moment> =>

@@ -46,25 +46,22 @@ describe('the history a desk knows', () => {
   let log: DeskHistory;
   let calls = 0;
 
-  function begin(
-    api: Partial<Record<'history' | 'versions', (id: string, cursor?: string) => unknown>>,
-  ): void {
+  function begin(api: Partial<Record<'history' | 'allVersions', (id: string) => unknown>>): void {
     TestBed.configureTestingModule({
       providers: [provideZonelessChangeDetection(), DeskHistory, { provide: Api, useValue: api }],
     });
     log = TestBed.inject(DeskHistory);
   }
-  const pages = (_id: string, cursor?: string) =>
-    of(cursor ? { items: [version(1, 0)], next: null } : { items: [version(2, 3)], next: 'more' });
+  const allVersions = () => of([version(2, 3), version(1, 0)]);
   const whole = {
     history: () => {
       calls++;
       return of(history);
     },
-    versions: pages,
+    allVersions,
   };
 
-  it('reads columns into traces, and all pages of versions', async () => {
+  it('reads columns into traces, and all versions', async () => {
     begin(whole);
     await log.load('guide');
     expect(log.traces().map((trace) => [trace.seq, trace.author, trace.wordsIn, trace.wordsOut])).toEqual([
@@ -99,7 +96,7 @@ describe('the history a desk knows', () => {
   });
 
   it('says so when it cannot be read', async () => {
-    begin({ history: () => throwError(() => new Error('The server is away')), versions: pages });
+    begin({ history: () => throwError(() => new Error('The server is away')), allVersions });
     await log.load('guide');
     expect(log.trouble()).toBe('The server is away');
   });

@@ -1,7 +1,7 @@
 import { Injectable, computed, inject, signal } from '@angular/core';
 import type { History, Version, WireEdit } from '@oxbow/contract';
 import type { Cause, Trace } from '@oxbow/core/history';
-import { EMPTY, expand, firstValueFrom, reduce } from 'rxjs';
+import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 
 /** What is known of one document's history without its content: every edit's trace, why it was made, and the versions. */
@@ -27,12 +27,7 @@ export class DeskHistory {
     try {
       const [history, versions] = await Promise.all([
         firstValueFrom(this.api.history(id, 0)),
-        firstValueFrom(
-          this.api.versions(id).pipe(
-            expand((page) => (page.next ? this.api.versions(id, page.next) : EMPTY)),
-            reduce<{ items: Version[] }, Version[]>((all, page) => [...all, ...page.items], []),
-          ),
-        ),
+        firstValueFrom(this.api.allVersions(id)),
       ]);
       this.known.set(tracesOf(history));
       this.why.set(new Map(history.events.map(({ seq, cause }) => [seq, cause as Cause])));

@@ -110,6 +110,13 @@ describe('drawing a comparison', () => {
     expect(dom.textContent?.replace(/\s/g, '')).toBe('Shutallgates.oarsbailerSobeit');
   });
 
+  it('takes the images of each side from its own document', () => {
+    const look = lookAt('<p>a</p>', '<p>a</p>');
+    const pages = pagesOf({ ...look, earlier: { ...look.earlier, document: 'rota' } }, [], people);
+    expect(pages.earlier.image('f00')).toBe('/api/documents/rota/images/f00');
+    expect(pages.later.image('f00')).toBe('/api/documents/guide/images/f00');
+  });
+
   it('guesses more height for more text, and puts tabs that would collide together', () => {
     const look = lookAt(
       '<p>a b</p><p>long text of many words here</p>',

@@ -104,11 +104,15 @@ describe('choosing what to compare', () => {
     await show({ ends: { document: 'guide', earlier: 7, later: 40, other: 'rota' } });
     const http = TestBed.inject(HttpTestingController);
     http
-      .expectOne(({ url }) => url === '/api/documents/rota/versions')
-      .flush({ items: [version(9, 7, '0.9')], next: null });
+      .expectOne(({ url, params }) => url === '/api/documents/rota/versions' && !params.has('cursor'))
+      .flush({ items: [version(9, 7, '0.9')], next: 'more' });
+    http
+      .expectOne(({ params }) => params.get('cursor') === 'more')
+      .flush({ items: [version(8, 3, '0.8')], next: null });
     await new Promise((done) => setTimeout(done));
     await fixture.whenStable();
     expect(page.querySelector('[aria-label="Earlier"]')?.textContent).toContain('Change 9');
+    expect(page.querySelector('[aria-label="Earlier"]')?.textContent).toContain('Change 8');
     await press('Compare these two');
     expect(closed).toEqual([{ ends: { document: 'guide', earlier: 7, later: 40, other: 'rota' } }]);
     TestBed.resetTestingModule();

@@ -13,7 +13,7 @@ import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/materia
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatSelectModule } from '@angular/material/select';
 import type { DocumentSummary, Person, Version } from '@oxbow/contract';
-import { EMPTY, expand, firstValueFrom, reduce } from 'rxjs';
+import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { colourOf } from '../look/colours';
 import { ago, dayAndTime } from '../look/time';
@@ -109,11 +109,7 @@ export class EndsDialog {
     this.trouble.set('');
     if (!other) return;
     try {
-      const all = this.api.versions(other).pipe(
-        expand((page) => (page.next ? this.api.versions(other, page.next) : EMPTY)),
-        reduce<{ items: Version[] }, Version[]>((found, page) => [...found, ...page.items], []),
-      );
-      this.others.set(await firstValueFrom(all));
+      this.others.set(await firstValueFrom(this.api.allVersions(other)));
     } catch (error) {
       this.trouble.set(saidOf(error));
     }

@@ -25,11 +25,21 @@ export interface Pages {
 
 /** Prepares the two documents with the marks of the changes that are shown. */
 export function pagesOf(look: Look, shown: readonly ComparedChange[], people: People): Pages {
-  const image = (hash: string): string => `/api/documents/${look.later.document}/images/${hash}`;
+  const imagesOf = (document: string) => (hash: string) => `/api/documents/${document}/images/${hash}`;
   const bare = (content: unknown): Node => Node.fromJSON(textSchema, content);
   const [a, b] = [bare(look.earlier.content), bare(look.later.content)];
-  const alone = { doc: a, ...marksOn('earlier', shown, people), other: null, image };
-  const later: Sheet = { doc: b, ...marksOn('later', shown, people), other: alone, image };
+  const alone: Sheet = {
+    doc: a,
+    ...marksOn('earlier', shown, people),
+    other: null,
+    image: imagesOf(look.earlier.document),
+  };
+  const later: Sheet = {
+    doc: b,
+    ...marksOn('later', shown, people),
+    other: alone,
+    image: imagesOf(look.later.document),
+  };
   const { rows } = look.comparison;
   const rowsOf = new Map(shown.map((change) => [change.id, rowsOfChange(rows, change)]));
   return { look, earlier: alone, later, rows, rowsOf, changes: shown };
@@ -41,7 +51,7 @@ function rowsOfChange(rows: readonly Row[], change: ComparedChange): number[] {
     while (low < high) {
       const middle = (low + high) >> 1;
       const row = rows[middle]?.[side];
-      if (row && (row.to < to || (row.to <= from && row.from < row.to) || row.to <= from)) low = middle + 1;
+      if (row && (row.to < to || row.to <= from)) low = middle + 1;
       else high = middle;
     }
     return low;
