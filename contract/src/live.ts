@@ -172,6 +172,8 @@ export interface ServerToClient {
   left(message: { document: string; client: string }): void;
   /** A version was cut. */
   version(message: { document: string; version: import('./shapes.js').Version }): void;
+  /** A moment was named, or a name changed or taken off. */
+  landmarks(message: { document: string }): void;
   /** Something on the shelf changed: a document, a collection, a share. */
   shelf(message: { document?: string }): void;
   /** The share of whoever hears this ended. */

@@ -97,6 +97,22 @@ export const CutCause = Type.Union([
   Type.Literal('asked'),
 ]);
 
+/** A name that a person put on a moment. */
+export const Landmark = Type.Object({
+  id: Id,
+  document: Id,
+  seq: Seq,
+  name: Type.String(),
+  note: Type.String(),
+  by: Id,
+  at: Time,
+  version: nullable(Type.Integer({ description: 'the version that ends with this moment' })),
+});
+export type Landmark = Static<typeof Landmark>;
+/** A landmark with the title of its document. */
+export const FoundLandmark = Type.Composite([Landmark, Type.Object({ title: Type.String() })]);
+export type FoundLandmark = Static<typeof FoundLandmark>;
+
 export const Version = Type.Object({
   number: Type.Integer(),
   label: Type.String({ description: 'major.minor' }),
@@ -109,10 +125,30 @@ export const Version = Type.Object({
   size: Type.Integer({ description: 'words' }),
   wordsAdded: Type.Integer(),
   wordsRemoved: Type.Integer(),
+  landmark: nullable(Type.Object({ id: Id, name: Type.String(), note: Type.String() })),
 });
 export type Version = Static<typeof Version>;
 
 const Comment = Type.String({ maxLength: 2000 });
+const LandmarkName = Type.String({ minLength: 1, maxLength: 80, pattern: '\\S' });
+/** Names a moment: a version by number, or any moment by seq. */
+export const LandmarkInput = Type.Object(
+  {
+    number: Type.Optional(Type.Integer({ minimum: 1 })),
+    seq: Type.Optional(Seq),
+    name: LandmarkName,
+    note: Type.Optional(Comment),
+  },
+  closed,
+);
+export const LandmarkPatch = Type.Object(
+  { name: Type.Optional(LandmarkName), note: Type.Optional(Comment) },
+  { ...closed, minProperties: 1 },
+);
+export const CommentInput = Type.Object({ comment: Comment }, closed);
+/** What a version's comment said from a time on, and who said it. */
+export const PastComment = Type.Object({ at: Time, by: Id, comment: Type.String() });
+export type PastComment = Static<typeof PastComment>;
 export const VersionInput = Type.Object(
   { comment: Type.Optional(Comment), major: Type.Optional(Type.Boolean()) },
   closed,

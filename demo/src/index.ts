@@ -110,6 +110,21 @@ export class Demo {
     await this.app.documents.versions.cutDue(document.key, until);
   }
 
+  /** Puts a name on the last version cut before a day. */
+  private async name(
+    document: Stored,
+    who: PersonId,
+    daysAgo: number,
+    name: string,
+    note: string,
+  ): Promise<void> {
+    const at = this.now - daysAgo * DAY;
+    const versions = await this.app.documents.versions.list(document.key, 2 ** 30, 1000);
+    const version = versions.find((one) => Number(one.at) <= at) ?? versions[0];
+    if (version)
+      await this.app.landmarks.name(document, this.person(who), version.seq, { name, note }, at + 3600_000);
+  }
+
   private at(daysAgo: number, hour: number): number {
     const day = new Date(this.now - daysAgo * DAY);
     day.setUTCHours(Math.floor(hour), Math.floor((hour % 1) * 60), 0, 0);
@@ -193,6 +208,21 @@ export class Demo {
         await this.disaster(document, daysAgo + 0.6);
       },
     );
+    await this.name(
+      document,
+      'ines',
+      290,
+      'First opening',
+      'What the visitors of the first season were given.',
+    );
+    await this.name(document, 'hanneke', 150, 'Summer leaflet', 'Sent to the printer; 2,000 copies.');
+    await this.name(
+      document,
+      'ines',
+      40,
+      'As agreed by the trust',
+      'Read aloud and agreed at the autumn meeting.',
+    );
     await this.sit(document, 'tobias', this.now - 26 * MINUTE, (hand) => hand.addSentence(), 5);
     await this.sit(document, 'jun', this.now - 24 * MINUTE, (hand) => hand.swapWord(), 21);
     await this.cut(document, this.now - 12 * MINUTE);
@@ -266,11 +296,12 @@ export class Demo {
       23,
     );
     const end = await this.sit(document, 'hanneke', this.now - 3 * DAY, (hand) => hand.addSentence(), 29);
-    await this.app.documents.keep(document, {
+    await this.app.documents.keep(document, this.person('hanneke'), {
       comment: 'As sent to the fund',
       major: true,
       at: end + MINUTE,
     });
+    await this.name(document, 'hanneke', 0, 'As sent to the fund', 'Decision expected in six weeks.');
   }
 
   private async briefing(): Promise<void> {

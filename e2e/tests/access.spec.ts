@@ -33,7 +33,7 @@ for (const scheme of ['light', 'dark'] as const) {
     expect(await violations(page)).toEqual([]);
     await page.keyboard.press('Escape');
     await page.getByRole('button', { name: 'Log' }).click();
-    await expect(page.getByRole('table', { name: 'Versions, newest first' })).toBeVisible();
+    await expect(page.getByRole('table', { name: 'Sittings, versions and edits' })).toBeVisible();
     expect(await violations(page)).toEqual([]);
   });
 }

@@ -81,7 +81,7 @@ test('the words "last changed" lead into the history, and a reload comes back to
   const range = await page.locator('.range').textContent();
   await page.reload();
   await expect(card).toContainText('Mairead Quill');
-  await expect(page.getByRole('table', { name: 'Versions, newest first' })).toBeVisible();
+  await expect(page.getByRole('table', { name: 'Sittings, versions and edits' })).toBeVisible();
   await expect(page.locator('.range')).toHaveText(range ?? '');
   await page.keyboard.press('Escape');
   await expect(text(page)).toBeVisible();

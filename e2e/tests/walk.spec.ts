@@ -58,8 +58,12 @@ test('two write in one paragraph, one loses it, the other finds who and when and
   await expect(tobias.getByText('Ines Okell brought back')).toBeVisible();
 
   await ines.getByRole('button', { name: 'Log' }).click();
-  const log = ines.getByRole('table', { name: 'Versions, newest first' });
-  await expect(log.getByRole('row').nth(1)).toContainText('brought back');
+  const log = ines.getByRole('table', { name: 'Sittings, versions and edits' });
+  await log
+    .getByRole('button', { name: /^Unfold/ })
+    .first()
+    .click();
+  await expect(log.getByRole('row').nth(2)).toContainText('brought back');
   await expect(log).toContainText('the blank beginning');
 
   await ines.getByRole('button', { name: 'Take the restore back' }).click();

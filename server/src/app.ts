@@ -17,6 +17,7 @@ import { Comparisons } from './compare/comparisons.js';
 import { Credited } from './compare/credited.js';
 import { Documents } from './documents.js';
 import { Versions } from './jobs/versions.js';
+import { Landmarks } from './landmarks.js';
 import { Channel } from './live/channel.js';
 import { Rooms } from './live/rooms.js';
 import { openDatabase } from './store/database.js';
@@ -42,6 +43,7 @@ export interface App {
   readonly people: People;
   readonly documents: Documents;
   readonly images: Images;
+  readonly landmarks: Landmarks;
   /** Starts listening and answers the port. */
   listen(port: number, host?: string): Promise<number>;
   /** Ends connections, stores what spares the next start work, and closes the database. */
@@ -71,6 +73,7 @@ export async function createApp({
   const documents = new Documents(database, rooms, versions, people);
   const credited = new Credited(database, documents, people, comparisons);
   const images = new Images(database);
+  const landmarks = new Landmarks(database, people);
 
   const app = express();
   const http = createServer(app);
@@ -118,7 +121,7 @@ export async function createApp({
     }),
   );
   app.use(express.json({ limit: '1mb' }));
-  app.use(apiRoutes({ database, people, documents, credited, images, channel, demo, version }));
+  app.use(apiRoutes({ database, people, documents, credited, images, landmarks, channel, demo, version }));
   app.use('/api', () => {
     throw new Trouble(404, 'There is no such call');
   });
@@ -132,6 +135,7 @@ export async function createApp({
     people,
     documents,
     images,
+    landmarks,
     listen: (port, host = '127.0.0.1') =>
       new Promise((resolve, reject) => {
         http.once('error', reject);

@@ -88,6 +88,7 @@ export class Documents {
         at: options.at ?? Date.now(),
         comment: options.comment,
         major: options.major,
+        by: person.key,
       }),
     };
   }
@@ -190,6 +191,7 @@ export class Documents {
   /** Keeps a version of the present moment. */
   async keep(
     document: StoredDocument,
+    person: Signed,
     options: { comment?: string; major?: boolean; at?: number },
   ): Promise<Version> {
     const room = await this.rooms.get(document.key);
@@ -206,13 +208,14 @@ export class Documents {
       at: options.at ?? Date.now(),
       comment: options.comment,
       major: options.major,
+      by: person.key,
     });
   }
 
   /** The edit that a version number or `@SEQ` means. */
   async seqOf(document: StoredDocument, moment: string, field = 'moment'): Promise<number> {
     if (moment.startsWith('@')) {
-      const seq = Number(moment.slice(1));
+      const seq = Number(moment.slice(1) || NaN);
       if (!Number.isInteger(seq) || seq > document.seq)
         throw new Trouble(404, 'Unknown moment', `The document has ${document.seq} edits.`, [
           { path: field, message: 'is not a moment of this document' },

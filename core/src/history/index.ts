@@ -32,7 +32,7 @@ export { carrySteps, keepCarried, mappingOver } from './rebase.js';
 export { PlacedRuns } from './placed.js';
 export { RunSequence } from './runs.js';
 export type { PlacedRun, Run } from './placed.js';
-export { sittings } from './sittings.js';
+export { longerSittings, single, sittings } from './sittings.js';
 export type { Share, Sitting, Trace } from './sittings.js';
 export { tallyStep } from './tally.js';
 export type { Tally } from './tally.js';

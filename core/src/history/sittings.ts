@@ -29,38 +29,59 @@ export interface Sitting {
 
 /** Gathers edits, in order, into sittings: a new one begins after a gap of more than `gap` milliseconds. Linear. */
 export function sittings(traces: readonly Trace[], gap: number): Sitting[] {
+  return gathered(traces, gap, single, (trace) => trace.at);
+}
+
+/** Sittings gathered into longer ones, at a gap no shorter than theirs: the same as gathering the edits. Linear. */
+export function longerSittings(shorter: readonly Sitting[], gap: number): Sitting[] {
+  return gathered(
+    shorter,
+    gap,
+    (sitting) => sitting,
+    ({ from }) => from,
+  );
+}
+
+/** One edit as a sitting of its own. */
+export function single({ seq, at, author, wordsIn, wordsOut }: Trace): Sitting {
+  const shares = [{ author, wordsIn, wordsOut }];
+  return { first: seq, last: seq, from: at, to: at, edits: 1, wordsIn, wordsOut, shares };
+}
+
+function gathered<T>(
+  items: readonly T[],
+  gap: number,
+  sittingOf: (item: T) => Sitting,
+  begins: (item: T) => number,
+): Sitting[] {
   const out: Sitting[] = [];
-  let start = 0;
-  for (let i = 1; i <= traces.length; i++) {
-    const here = traces[i];
-    if (here && here.at - (traces[i - 1] as Trace).at <= gap) continue;
-    out.push(sittingOf(traces, start, i));
-    start = i;
+  let open: Growing | null = null;
+  for (const item of items) {
+    if (open && begins(item) - open.to <= gap) grow(open, sittingOf(item));
+    else {
+      if (open) out.push({ ...open, shares: [...open.shares.values()] });
+      const { shares, ...first } = sittingOf(item);
+      open = { ...first, shares: new Map(shares.map((share) => [share.author, { ...share }])) };
+    }
   }
+  if (open) out.push({ ...open, shares: [...open.shares.values()] });
   return out;
 }
 
-function sittingOf(traces: readonly Trace[], start: number, end: number): Sitting {
-  const shares = new Map<string, { author: string; wordsIn: number; wordsOut: number }>();
-  let [wordsIn, wordsOut] = [0, 0];
-  for (let i = start; i < end; i++) {
-    const trace = traces[i] as Trace;
-    const share = shares.get(trace.author) ?? { author: trace.author, wordsIn: 0, wordsOut: 0 };
-    share.wordsIn += trace.wordsIn;
-    share.wordsOut += trace.wordsOut;
-    wordsIn += trace.wordsIn;
-    wordsOut += trace.wordsOut;
-    shares.set(trace.author, share);
+type Writable<T> = { -readonly [K in keyof T]: T[K] };
+type Growing = Writable<Omit<Sitting, 'shares'>> & { readonly shares: Map<string, Writable<Share>> };
+
+function grow(open: Growing, { last, to, edits, wordsIn, wordsOut, shares }: Sitting): void {
+  open.last = last;
+  open.to = to;
+  open.edits += edits;
+  open.wordsIn += wordsIn;
+  open.wordsOut += wordsOut;
+  for (const share of shares) {
+    const held = open.shares.get(share.author);
+    if (held) {
+      held.wordsIn += share.wordsIn;
+      held.wordsOut += share.wordsOut;
+    } else open.shares.set(share.author, { ...share });
   }
-  const [first, last] = [traces[start] as Trace, traces[end - 1] as Trace];
-  return {
-    first: first.seq,
-    last: last.seq,
-    from: first.at,
-    to: last.at,
-    edits: end - start,
-    wordsIn,
-    wordsOut,
-    shares: [...shares.values()],
-  };
 }

@@ -106,6 +106,13 @@ export class People {
     return session ? (this.known.get(session.person) ?? null) : null;
   }
 
+  /** Every document that somebody may see. */
+  async documents(person: Signed): Promise<StoredDocument[]> {
+    const shares = await this.database.models.shares.findAll({ where: { person: person.key }, raw: true });
+    const key = { [Op.in]: shares.map(({ document }) => document) };
+    return this.database.models.documents.findAll({ where: { key }, raw: true });
+  }
+
   /** A document by its outside id, with the role of a person in it; null when there is none or it is not theirs to see. */
   async access(id: string, person: Signed): Promise<{ document: StoredDocument; role: Role } | null> {
     const document = await this.database.models.documents.findOne({ where: { id }, raw: true });

@@ -6,14 +6,15 @@ import { nanoid } from 'nanoid';
 import { Op } from 'sequelize';
 import type { People, Signed } from '../access/people.js';
 import { SESSION_COOKIE } from '../access/people.js';
-import { may } from '../access/policy.js';
-import type { Action } from '../access/policy.js';
 import type { Credited } from '../compare/credited.js';
 import type { Documents } from '../documents.js';
+import type { Landmarks } from '../landmarks.js';
 import type { Channel } from '../live/channel.js';
 import type { Database } from '../store/database.js';
 import type { StoredDocument } from '../store/models.js';
 import { serveVersion } from './export.js';
+import { granted } from './granted.js';
+import { landmarkRoutes } from './landmarks.js';
 import { fileFormat, fileTitle, readFile } from './files.js';
 import type { Images } from './images.js';
 import { Trouble } from './problem.js';
@@ -25,6 +26,7 @@ export interface Services {
   readonly documents: Documents;
   readonly credited: Credited;
   readonly images: Images;
+  readonly landmarks: Landmarks;
   readonly channel: Channel;
   readonly demo: boolean;
   readonly version: string;
@@ -38,21 +40,9 @@ export function apiRoutes(services: Services): Router {
   sessionRoutes(router, services);
   shelfRoutes(router, services);
   historyRoutes(router, services);
+  landmarkRoutes(router, services);
   shareRoutes(router, services);
   return router;
-}
-
-/** The document of a path, for somebody who may do this with it. A document one may not see does not exist. */
-async function granted({ people }: Services, id: string | undefined, person: Signed, action: Action) {
-  const access = await people.access(id ?? '', person);
-  if (!access || !may(access.role, 'read')) throw new Trouble(404, 'There is no such document');
-  if (!may(access.role, action))
-    throw new Trouble(
-      403,
-      'You may read this document, not change it',
-      `As ${access.role} you cannot do that here.`,
-    );
-  return access;
 }
 
 function sessionRoutes(router: Router, services: Services): void {
@@ -189,12 +179,12 @@ function historyRoutes(router: Router, services: Services): void {
   mount(router, people, 'listVersions', async ({ person, params, query }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     const limit = query.limit ?? PAGE;
-    const rows = await versions.list(
-      document.key,
-      query.cursor ? cursorKey(query.cursor) : 2 ** 30,
-      limit + 1,
-    );
-    const items = rows.slice(0, limit).map((row) => versions.shape(row));
+    const before = query.cursor ? cursorKey(query.cursor) : 2 ** 30;
+    const [rows, names] = await Promise.all([
+      versions.list(document.key, before, limit + 1),
+      versions.names(document.key),
+    ]);
+    const items = rows.slice(0, limit).map((row) => versions.shape(row, names.get(row.seq)));
     return {
       items,
       next: rows.length > limit ? Buffer.from(String(items.at(-1)?.number)).toString('base64url') : null,
@@ -202,7 +192,7 @@ function historyRoutes(router: Router, services: Services): void {
   });
   mount(router, people, 'keepVersion', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'keep');
-    return documents.keep(document, body);
+    return documents.keep(document, person, body);
   });
   mount(router, people, 'getVersion', async ({ person, params, query, response }) => {
     const { document } = await granted(services, params['document'], person, 'read');

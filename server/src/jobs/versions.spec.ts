@@ -66,7 +66,10 @@ describe('versions', () => {
     const document = await server.app.database.models.documents.findByPk(key, { raw: true });
     if (!document) throw new Error('gone');
     const { documents } = server.app;
-    const kept = await documents.keep(document, { comment: 'so far', at: start + 2 * MINUTE });
+    const kept = await documents.keep(document, server.people.ines, {
+      comment: 'so far',
+      at: start + 2 * MINUTE,
+    });
     await write('ines', 3, ' second');
     const { version } = await documents.become(
       document,

@@ -1,8 +1,9 @@
-import type { Version } from '@oxbow/contract';
+import type { PastComment, Version } from '@oxbow/contract';
 import { wordCount } from '@oxbow/core/content';
 import { dueCuts, nextLabel } from '@oxbow/core/history';
 import type { CutCause } from '@oxbow/core/history';
 import { Op } from 'sequelize';
+import type { InferAttributes } from 'sequelize';
 import type { People } from '../access/people.js';
 import type { Comparisons } from '../compare/comparisons.js';
 import type { Database } from '../store/database.js';
@@ -14,9 +15,12 @@ export interface CutOptions {
   readonly at: number;
   readonly comment?: string;
   readonly major?: boolean;
+  /** Who wrote the comment. */
+  readonly by?: number;
 }
 
-type Stored = Omit<import('sequelize').InferAttributes<VersionRow>, never>;
+type Stored = InferAttributes<VersionRow>;
+type Named = Version['landmark'];
 
 /** Cuts versions out of the log and lists them. Cutting is idempotent: a moment has at most one version. */
 export class Versions {
@@ -99,10 +103,10 @@ export class Versions {
   private async cutNow(
     document: number,
     seq: number,
-    { cause, at, comment = '', major = false }: CutOptions,
+    { cause, at, comment = '', major = false, by }: CutOptions,
   ): Promise<Version> {
     const held = await this.at(document, seq);
-    if (held) return this.shape(held);
+    if (held) return this.shape(held, await this.nameOf(document, seq));
     const last = await this.last(document);
     const [earlier, later] = await Promise.all([
       this.moments.open(document, last?.seq ?? 0),
@@ -129,16 +133,60 @@ export class Versions {
       wordsAdded: totals.wordsAdded,
       wordsRemoved: totals.wordsRemoved,
     };
-    await this.database.writes.add((transaction) =>
-      this.database.models.versions.create(row, { transaction }),
-    );
-    const version = this.shape(row);
+    await this.database.writes.add(async (transaction) => {
+      await this.database.models.versions.create(row, { transaction });
+      if (comment && by !== undefined)
+        await this.database.models.pastComments.create(
+          { document, number: row.number, at, person: by, comment },
+          { transaction },
+        );
+    });
+    const version = this.shape(row, await this.nameOf(document, seq));
     this.listener(document, version);
     return version;
   }
 
+  /** Writes a version's comment anew; what it said before stays on record. */
+  async comment(document: number, number: number, person: number, comment: string): Promise<Version | null> {
+    const row = await this.byNumber(document, number);
+    if (!row) return null;
+    if (row.comment !== comment)
+      await this.database.writes.add(async (transaction) => {
+        const { versions, pastComments } = this.database.models;
+        await versions.update({ comment }, { where: { document, number }, transaction });
+        await pastComments.create({ document, number, at: Date.now(), person, comment }, { transaction });
+      });
+    const version = this.shape({ ...row, comment }, await this.nameOf(document, row.seq));
+    this.listener(document, version);
+    return version;
+  }
+
+  /** What a version's comment has said, oldest first. */
+  async pastComments(document: number, number: number): Promise<PastComment[]> {
+    const rows = await this.database.models.pastComments.findAll({
+      where: { document, number },
+      order: [['key', 'ASC']],
+      raw: true,
+    });
+    return rows.map(({ at, person, comment }) => ({
+      at: new Date(Number(at)).toISOString(),
+      by: this.people.id(person),
+      comment,
+    }));
+  }
+
+  /** The landmarks on moments of a document, by seq. */
+  async names(document: number): Promise<ReadonlyMap<number, Named>> {
+    const rows = await this.database.models.landmarks.findAll({ where: { document, until: 0 }, raw: true });
+    return new Map(rows.map(({ seq, id, name, note }) => [seq, { id, name, note }]));
+  }
+
+  private async nameOf(document: number, seq: number): Promise<Named> {
+    return (await this.names(document)).get(seq) ?? null;
+  }
+
   /** A stored version as the API answers it. */
-  shape(row: Stored): Version {
+  shape(row: Stored, landmark: Named = null): Version {
     return {
       number: row.number,
       label: row.label,
@@ -151,6 +199,7 @@ export class Versions {
       size: row.size,
       wordsAdded: row.wordsAdded,
       wordsRemoved: row.wordsRemoved,
+      landmark,
     };
   }
 }

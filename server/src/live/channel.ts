@@ -113,6 +113,11 @@ export class Channel {
     if (id) this.io.to(id).emit('version', { document: id, version });
   }
 
+  /** Tells those who have a document open that its landmarks are others now. */
+  landmarksChanged(document: StoredDocument): void {
+    this.io.to(document.id).emit('landmarks', { document: document.id });
+  }
+
   /** Puts somebody whose share ended out of the document at once. */
   revoked(document: StoredDocument, person: Signed): void {
     for (const socket of this.io.sockets.sockets.values()) {

@@ -108,4 +108,30 @@ export const migrations: Migration[] = [
       });
     },
   },
+  {
+    name: '002-names-and-comments',
+    up: async ({ context: tables }) => {
+      await tables.createTable('pastComments', {
+        key,
+        document,
+        number: whole,
+        at: moment,
+        person,
+        comment: text,
+      });
+      await tables.addIndex('pastComments', ['document', 'number'], { name: 'past_comments_of_version' });
+      await tables.createTable('landmarks', {
+        key,
+        id: line,
+        document,
+        seq: whole,
+        name: line,
+        note: text,
+        person,
+        at: moment,
+        until: moment,
+      });
+      await tables.addIndex('landmarks', ['document', 'until'], { name: 'landmarks_of_document' });
+    },
+  },
 ];

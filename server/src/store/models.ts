@@ -92,6 +92,26 @@ export interface VersionRow extends Row<VersionRow> {
   wordsAdded: number;
   wordsRemoved: number;
 }
+export interface PastCommentRow extends Row<PastCommentRow> {
+  key: CreationOptional<number>;
+  document: number;
+  number: number;
+  at: number;
+  person: number;
+  comment: string;
+}
+/** A name on a moment, from `at` until `until`; 0 while it is there. A landmark renamed keeps its id in a new row. */
+export interface LandmarkRow extends Row<LandmarkRow> {
+  key: CreationOptional<number>;
+  id: string;
+  document: number;
+  seq: number;
+  name: string;
+  note: string;
+  person: number;
+  at: number;
+  until: number;
+}
 export interface ImageRow extends Row<ImageRow> {
   hash: string;
   type: string;
@@ -112,6 +132,8 @@ export interface Models {
   readonly checkpoints: ModelStatic<CheckpointRow>;
   readonly provenance: ModelStatic<ProvenanceRow>;
   readonly versions: ModelStatic<VersionRow>;
+  readonly pastComments: ModelStatic<PastCommentRow>;
+  readonly landmarks: ModelStatic<LandmarkRow>;
   readonly images: ModelStatic<ImageRow>;
   readonly documentImages: ModelStatic<DocumentImageRow>;
 }
@@ -217,6 +239,26 @@ export function defineModels(sequelize: Sequelize): Models {
         wordsRemoved: INTEGER,
       },
       options('versions'),
+    ),
+    pastComments: sequelize.define<PastCommentRow>(
+      'pastComment',
+      { key: number(), document: INTEGER, number: INTEGER, at: BIGINT, person: INTEGER, comment: TEXT },
+      options('pastComments'),
+    ),
+    landmarks: sequelize.define<LandmarkRow>(
+      'landmark',
+      {
+        key: number(),
+        id: STRING,
+        document: INTEGER,
+        seq: INTEGER,
+        name: STRING,
+        note: TEXT,
+        person: INTEGER,
+        at: BIGINT,
+        until: BIGINT,
+      },
+      options('landmarks'),
     ),
     images: sequelize.define<ImageRow>(
       'image',

@@ -1,4 +1,5 @@
 import type { Routes } from '@angular/router';
+import { toLandmark, toMoment } from './desk/links';
 import { signedIn } from './session/guard';
 
 /** The rooms of the app. The desk, with the editor, is fetched when first needed. */
@@ -14,6 +15,16 @@ export const routes: Routes = [
     title: 'Shelf · Oxbow Tide',
     canActivate: [signedIn],
     loadComponent: async () => (await import('./shelf/shelf')).Shelf,
+  },
+  {
+    path: 'documents/:id/moments/:seq',
+    canActivate: [signedIn, toMoment],
+    children: [],
+  },
+  {
+    path: 'documents/:id/landmarks/:name',
+    canActivate: [signedIn, toLandmark],
+    children: [],
   },
   {
     path: 'documents/:id',

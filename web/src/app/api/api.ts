@@ -6,9 +6,12 @@ import type {
   DemoPerson,
   DocumentPatch,
   DocumentSummary,
+  FoundLandmark,
   History,
+  Landmark,
   Moment,
   Outcome,
+  PastComment,
   Person,
   Problem,
   StoredImage,
@@ -62,6 +65,23 @@ export class Api {
     );
   keepVersion = (id: string, comment: string, major: boolean): Observable<Version> =>
     this.http.post<Version>(`/api/documents/${id}/versions`, { comment, major });
+  commentVersion = (id: string, number: number, comment: string): Observable<Version> =>
+    this.http.patch<Version>(`/api/documents/${id}/versions/${number}`, { comment });
+  pastComments = (id: string, number: number): Observable<PastComment[]> =>
+    this.http.get<PastComment[]>(`/api/documents/${id}/versions/${number}/comments`);
+  landmarks = (id: string): Observable<Landmark[]> =>
+    this.http.get<Landmark[]>(`/api/documents/${id}/landmarks`);
+  /** By id or name; "latest" is the one furthest along. */
+  landmark = (id: string, name: string): Observable<Landmark> =>
+    this.http.get<Landmark>(`/api/documents/${id}/landmarks/${encodeURIComponent(name)}`);
+  nameMoment = (id: string, seq: number, name: string, note: string): Observable<Landmark> =>
+    this.http.post<Landmark>(`/api/documents/${id}/landmarks`, { seq, name, note });
+  renameLandmark = (id: string, landmark: string, name: string, note: string): Observable<Landmark> =>
+    this.http.patch<Landmark>(`/api/documents/${id}/landmarks/${landmark}`, { name, note });
+  unnameMoment = (id: string, landmark: string): Observable<void> =>
+    this.http.delete<void>(`/api/documents/${id}/landmarks/${landmark}`);
+  findLandmarks = (q: string): Observable<FoundLandmark[]> =>
+    this.http.get<FoundLandmark[]>('/api/landmarks', { params: { q } });
   moment = (id: string, seq: number): Observable<Moment> =>
     this.http.get<Moment>(`/api/documents/${id}/versions/@${seq}`);
   /** With `other`, `earlier` is a moment of that document. */

@@ -1,5 +1,5 @@
 import { Injectable, inject, signal } from '@angular/core';
-import type { DocumentSummary, Version } from '@oxbow/contract';
+import type { DocumentSummary, Landmark, Version } from '@oxbow/contract';
 import type { Observable } from 'rxjs';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
@@ -58,13 +58,50 @@ export class DeskActs {
     return this.run(this.api.changeDocument(document, { title }));
   }
 
+  /** Names a moment, or gives its landmark another name. Answers what was wrong, or nothing when it went well. */
+  async name(
+    document: string,
+    seq: number,
+    held: Landmark | null,
+    name: string,
+    note: string,
+  ): Promise<string> {
+    const call = held
+      ? this.api.renameLandmark(document, held.id, name, note)
+      : this.api.nameMoment(document, seq, name, note);
+    const { value, wrong } = await this.tried(call);
+    if (value) this.words.say(held ? `Now named “${value.name}”.` : `This moment is named “${value.name}”.`);
+    return wrong;
+  }
+
+  /** Takes the name off a moment, and offers to put it back. */
+  async unname(document: string, landmark: Landmark): Promise<string> {
+    const { wrong } = await this.tried(this.api.unnameMoment(document, landmark.id));
+    if (!wrong)
+      this.words.say(`“${landmark.name}” is no name of a moment any more; the moment stays.`, {
+        label: 'Put the name back',
+        run: () => void this.name(document, landmark.seq, null, landmark.name, landmark.note),
+      });
+    return wrong;
+  }
+
+  /** Writes the comment of a version. Answers what was wrong, or nothing. */
+  async comment(document: string, number: number, comment: string): Promise<string> {
+    return (await this.tried(this.api.commentVersion(document, number, comment))).wrong;
+  }
+
   private async run<T>(call: Observable<T>): Promise<T | null> {
+    const { value, wrong } = await this.tried(call);
+    if (wrong) this.words.say(wrong);
+    return value;
+  }
+
+  private async tried<T>(call: Observable<T>): Promise<{ value: T | null; wrong: string }> {
     this.running.set(true);
     try {
-      return await firstValueFrom(call);
+      return { value: await firstValueFrom(call), wrong: '' };
     } catch (error) {
-      this.words.say(saidOf(error));
-      return null;
+      return { value: null, wrong: saidOf(error) };
     } finally {
       this.running.set(false);
     }

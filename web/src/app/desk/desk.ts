@@ -21,7 +21,7 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Title } from '@angular/platform-browser';
 import { Router, RouterLink } from '@angular/router';
-import type { DocumentSummary, Version, WireEdit } from '@oxbow/contract';
+import type { DocumentSummary, WireEdit } from '@oxbow/contract';
 import { sittings } from '@oxbow/core/history';
 import { Store } from '@ngrx/store';
 import { firstValueFrom } from 'rxjs';
@@ -89,6 +89,8 @@ export class Desk {
   readonly with = input<string>();
   /** How a comparison is read. */
   readonly reading = input<string>();
+  /** A word about how one came here, such as a link that leads nowhere. */
+  readonly said = input<string>();
   /** `last` opens the last sitting. */
   readonly history = input<string>();
 
@@ -106,6 +108,7 @@ export class Desk {
   protected readonly comparer = inject(Comparer);
   private readonly stage = viewChild<ElementRef<HTMLElement>>('stage');
   private readonly tideline = viewChild(Tideline);
+  private readonly card = viewChild(MomentCard);
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
 
   protected readonly people = this.store.selectSignal(session.selectPeopleById);
@@ -168,6 +171,8 @@ export class Desk {
     const card = this.mode() === 'flowing' ? CARD : BRIEF_CARD;
     return Math.max(8, Math.min(width - card - 8, 16 + placeOf(line.layout(), pick.later) - card / 2));
   });
+  /** How far down the page the reader is, from 0 to 1. */
+  protected readonly depth = signal(0);
   protected readonly place = computed(() => recallPlace(this.id()));
 
   constructor() {
@@ -182,16 +187,16 @@ export class Desk {
     this.live.edits.pipe(takeUntilDestroyed()).subscribe((edits) => this.heard(edits));
     this.live.said.pipe(takeUntilDestroyed()).subscribe((text) => this.words.say(text));
     channel
-      .on('version')
-      .pipe(takeUntilDestroyed())
-      .subscribe(({ document, version }) => document === this.id() && this.log.addVersion(version));
-    channel
       .on('shelf')
       .pipe(takeUntilDestroyed())
       .subscribe(({ document }) => document === this.id() && void this.describe());
     effect(() => {
       const document = this.document();
       if (document) this.pageTitle.setTitle(`${document.title} · Oxbow Tide`);
+    });
+    effect(() => {
+      const said = this.said();
+      if (said) untracked(() => this.words.say(said));
     });
     effect(() => {
       if (this.live.start()) setTimeout(() => this.pick() ?? this.backToPlace());
@@ -266,11 +271,6 @@ export class Desk {
     if (last) this.go({ earlier: last.first - 1, later: last.last });
   }
 
-  protected openVersion(version: Version): void {
-    const before = this.log.versions().find((one) => one.number === version.number - 1);
-    this.go({ earlier: before?.seq ?? version.seq, later: version.seq });
-  }
-
   protected zoomTo(range: Range): void {
     const whole = range.first === 1 && range.last === this.log.head();
     this.wanted.set(whole ? null : range);
@@ -294,7 +294,9 @@ export class Desk {
 
   protected rememberScroll(): void {
     const stage = this.stage()?.nativeElement;
-    if (stage && !this.pick()) keepPlace(this.id(), { scroll: stage.scrollTop });
+    if (!stage || this.pick()) return;
+    this.depth.set(stage.scrollTop / Math.max(1, stage.scrollHeight));
+    keepPlace(this.id(), { scroll: stage.scrollTop });
   }
 
   private backToPlace(): void {
@@ -322,6 +324,7 @@ export class Desk {
       people: this.people(),
       documents: this.documents(),
       ends: { document: this.id(), other: this.with() ?? null, ...pick },
+      landmarks: this.log.landmarks(),
       seen: recallSeen(this.id(), this.me()?.id ?? ''),
     });
     if (!ends) return;
@@ -334,6 +337,19 @@ export class Desk {
     const change = this.look()?.comparison.changes.find(({ id }) => id === this.comparing.at());
     const last = Math.max(0, ...(change?.credits.map(({ seq }) => seq) ?? []));
     if (last > 0) this.go({ earlier: last - 1, later: last });
+  }
+
+  /** Names the picked moment, or now. */
+  private nameMoment(event: KeyboardEvent): void {
+    if (!this.mayWrite() || this.look()?.file) return;
+    event.preventDefault();
+    if (!this.look()) this.go({ earlier: this.log.head(), later: this.log.head() });
+    const name = (tries: number): void => {
+      const card = this.comparing.looking() ? undefined : this.card();
+      if (card) card.doing.set('naming');
+      else if (tries > 0) setTimeout(() => name(tries - 1), 50);
+    };
+    name(40);
   }
 
   protected async askPreview(): Promise<void> {
@@ -387,6 +403,7 @@ export class Desk {
       m: () => this.comparing.marked.update((marked) => !marked),
       c: () => void this.chooseEnds(),
       g: () => this.goToChange(),
+      n: () => this.nameMoment(event),
       '?': () => void this.dialog.open(KeysHelp),
     };
     acts[event.key.length === 1 ? event.key.toLowerCase() : event.key]?.();

@@ -1,8 +1,9 @@
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import type { History, Version, WireEdit } from '@oxbow/contract';
-import { of, throwError } from 'rxjs';
+import { Subject, of, throwError } from 'rxjs';
 import { Api } from '../api/api';
+import { LiveChannel } from '../live/channel';
 import { DeskHistory } from './history';
 
 const history: History = {
@@ -26,6 +27,7 @@ const version = (number: number, seq: number): Version => ({
   size: 1,
   wordsAdded: 0,
   wordsRemoved: 0,
+  landmark: null,
 });
 const edit = (seq: number, kind: 'writing' | 'restore' = 'writing'): WireEdit => ({
   seq,
@@ -45,10 +47,19 @@ const edit = (seq: number, kind: 'writing' | 'restore' = 'writing'): WireEdit =>
 describe('the history a desk knows', () => {
   let log: DeskHistory;
   let calls = 0;
+  const channel = { version: new Subject<unknown>(), landmarks: new Subject<unknown>() };
+  const heard = (name: string) => channel[name as keyof typeof channel].asObservable();
 
-  function begin(api: Partial<Record<'history' | 'allVersions', (id: string) => unknown>>): void {
+  function begin(
+    api: Partial<Record<'history' | 'allVersions' | 'landmarks', (id: string) => unknown>>,
+  ): void {
     TestBed.configureTestingModule({
-      providers: [provideZonelessChangeDetection(), DeskHistory, { provide: Api, useValue: api }],
+      providers: [
+        provideZonelessChangeDetection(),
+        DeskHistory,
+        { provide: Api, useValue: { landmarks: () => of([]), ...api } },
+        { provide: LiveChannel, useValue: { on: (name: string) => heard(name) } },
+      ],
     });
     log = TestBed.inject(DeskHistory);
   }
@@ -99,5 +110,19 @@ describe('the history a desk knows', () => {
     begin({ history: () => throwError(() => new Error('The server is away')), allVersions });
     await log.load('guide');
     expect(log.trouble()).toBe('The server is away');
+  });
+
+  it('hears of versions and of names given to moments while it is open', async () => {
+    let names: unknown[] = [];
+    begin({ ...whole, landmarks: () => of(names) });
+    await log.load('guide');
+    channel.version.next({ document: 'guide', version: version(3, 3) });
+    channel.version.next({ document: 'another', version: version(9, 9) });
+    expect(log.versions().map(({ number }) => number)).toEqual([3, 2, 1]);
+    names = [{ id: 'l1', seq: 3, name: 'As agreed', note: '' }];
+    channel.landmarks.next({ document: 'guide' });
+    await Promise.resolve();
+    expect(log.landmarkAt(3)?.name).toBe('As agreed');
+    expect(log.versionAt(3)?.landmark?.name).toBe('As agreed');
   });
 });

@@ -1,8 +1,10 @@
 import { Injectable, computed, inject, signal } from '@angular/core';
-import type { History, Version, WireEdit } from '@oxbow/contract';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import type { History, Landmark, Version, WireEdit } from '@oxbow/contract';
 import type { Cause, Trace } from '@oxbow/core/history';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
+import { LiveChannel } from '../live/channel';
 
 /** What is known of one document's history without its content: every edit's trace, why it was made, and the versions. */
 @Injectable()
@@ -11,24 +13,44 @@ export class DeskHistory {
   private readonly known = signal<readonly Trace[]>([]);
   private readonly why = signal<ReadonlyMap<number, Cause>>(new Map());
   private readonly cut = signal<readonly Version[]>([]);
+  private readonly named = signal<readonly Landmark[]>([]);
   private readonly failed = signal('');
   private id = '';
 
   readonly traces = this.known.asReadonly();
   /** Causes of edits that are not plain writing, by seq. */
   readonly causes = this.why.asReadonly();
-  /** Versions, newest first. */
-  readonly versions = this.cut.asReadonly();
+  /** Versions, newest first, with the names they have now. */
+  readonly versions = computed(() => {
+    const names = new Map(this.named().map((landmark) => [landmark.seq, landmark]));
+    return this.cut().map((version) => ({ ...version, landmark: names.get(version.seq) ?? null }));
+  });
+  /** Named moments, in the order of the document's life. */
+  readonly landmarks = this.named.asReadonly();
   readonly trouble = this.failed.asReadonly();
   readonly head = computed(() => this.known().at(-1)?.seq ?? 0);
+
+  constructor() {
+    const channel = inject(LiveChannel);
+    channel
+      .on('version')
+      .pipe(takeUntilDestroyed())
+      .subscribe(({ document, version }) => document === this.id && this.addVersion(version));
+    channel
+      .on('landmarks')
+      .pipe(takeUntilDestroyed())
+      .subscribe(({ document }) => document === this.id && void this.loadLandmarks());
+  }
 
   async load(id: string): Promise<void> {
     this.id = id;
     try {
-      const [history, versions] = await Promise.all([
+      const [history, versions, landmarks] = await Promise.all([
         firstValueFrom(this.api.history(id, 0)),
         firstValueFrom(this.api.allVersions(id)),
+        firstValueFrom(this.api.landmarks(id)),
       ]);
+      this.named.set(landmarks);
       this.known.set(tracesOf(history));
       this.why.set(new Map(history.events.map(({ seq, cause }) => [seq, cause as Cause])));
       this.cut.set(versions);
@@ -63,6 +85,14 @@ export class DeskHistory {
       );
   }
 
+  private async loadLandmarks(): Promise<void> {
+    try {
+      this.named.set(await firstValueFrom(this.api.landmarks(this.id)));
+    } catch (error) {
+      this.failed.set(saidOf(error));
+    }
+  }
+
   addVersion(version: Version): void {
     this.cut.update((versions) =>
       [version, ...versions.filter(({ number }) => number !== version.number)].sort(
@@ -73,7 +103,12 @@ export class DeskHistory {
 
   /** The version that ends with an edit, if one does. */
   versionAt(seq: number): Version | null {
-    return this.cut().find((version) => version.seq === seq) ?? null;
+    return this.versions().find((version) => version.seq === seq) ?? null;
+  }
+
+  /** The landmark on a moment, if one stands there. */
+  landmarkAt(seq: number): Landmark | null {
+    return this.named().find((landmark) => landmark.seq === seq) ?? null;
   }
 }
 

@@ -12,6 +12,7 @@ const KEYS: readonly [string, string][] = [
   ['M', 'Show or hide the marks'],
   ['C', 'Choose what to compare'],
   ['G', 'Go to the moment at which the change in hand was made'],
+  ['N', 'Name the picked moment, or now'],
   ['Esc', 'Back to now, at the same place in the text'],
   ['Ctrl+Z, Ctrl+Y', 'Undo and redo your own writing'],
   ['Alt+Enter', 'From the text to the writing tools'],

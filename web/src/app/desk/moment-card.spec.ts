@@ -3,7 +3,13 @@ import { TestBed } from '@angular/core/testing';
 import type { ComponentFixture } from '@angular/core/testing';
 import { MatIconTestingModule } from '@angular/material/icon/testing';
 import type { ComparisonResult, Moment, Version } from '@oxbow/contract';
+import { Clipboard } from '@angular/cdk/clipboard';
+import { HttpErrorResponse } from '@angular/common/http';
+import { of, throwError } from 'rxjs';
+import { Api } from '../api/api';
+import { DeskActs } from './acts';
 import { MomentCard } from './moment-card';
+import { Words } from './words';
 
 const moment = (seq: number): Moment => ({
   document: 'guide',
@@ -61,21 +67,32 @@ const version: Version = {
   size: 3,
   wordsAdded: 1,
   wordsRemoved: 0,
+  landmark: null,
 };
 
 describe('the moment card', () => {
   let fixture: ComponentFixture<MomentCard>;
   const said: string[] = [];
+  const copied: string[] = [];
+  let api: Record<string, unknown> = {};
 
   async function show(inputs: Record<string, unknown>): Promise<HTMLElement> {
     TestBed.configureTestingModule({
       imports: [MatIconTestingModule],
-      providers: [provideZonelessChangeDetection()],
+      providers: [
+        provideZonelessChangeDetection(),
+        Words,
+        DeskActs,
+        { provide: Api, useValue: api },
+        { provide: Clipboard, useValue: { copy: (text: string) => copied.push(text) > 0 } },
+      ],
     });
+    copied.length = 0;
     fixture = TestBed.createComponent(MomentCard);
     const all = {
       look: { earlier: moment(1), later: moment(2), comparison: comparison(2), file: null },
       version,
+      landmark: null,
       people: new Map([['ines', { id: 'ines', name: 'Ines Okell', initials: 'IO', colour: 0 }]]),
       isNow: false,
       mayRestore: true,
@@ -122,5 +139,80 @@ describe('the moment card', () => {
       look: { earlier: moment(2), later: moment(2), comparison: comparison(0), file: null },
     });
     expect(same.textContent).toContain('nothing to compare');
+  });
+
+  const fill = (page: HTMLElement, selector: string, text: string): void => {
+    const field = page.querySelector<HTMLInputElement>(selector);
+    if (!field) throw new Error(`No ${selector}`);
+    field.value = text;
+    field.dispatchEvent(new Event('input'));
+  };
+
+  it('names a moment, and keeps what was typed when the name is taken', async () => {
+    const asked: unknown[][] = [];
+    const taken = new HttpErrorResponse({ status: 409, error: { title: '“As agreed” is taken' } });
+    api = {
+      nameMoment: (...given: unknown[]) => {
+        asked.push(given);
+        return asked.length === 1 ? throwError(() => taken) : of({ name: 'As agreed in May' });
+      },
+    };
+    const page = await show({});
+    await press(page, 'Name this moment …');
+    await press(page.querySelector('ox-naming') as HTMLElement, 'Name this moment');
+    expect(page.querySelector('.wrong')?.textContent).toContain('needs a name');
+    fill(page, '.name', 'As agreed');
+    await press(page.querySelector('ox-naming') as HTMLElement, 'Name this moment');
+    expect(page.querySelector('.wrong')?.textContent).toContain('is taken');
+    fill(page, '.name', 'As agreed in May');
+    await press(page.querySelector('ox-naming') as HTMLElement, 'Name this moment');
+    expect(asked.at(-1)).toEqual(['guide', 2, 'As agreed in May', '']);
+    expect(page.querySelector('ox-naming')).toBeNull();
+  });
+
+  it('renames a landmark and takes its name off', async () => {
+    const asked: unknown[][] = [];
+    const call = (...given: unknown[]) => (asked.push(given), of({ name: 'x' }));
+    api = { renameLandmark: call, unnameMoment: call };
+    const landmark = { id: 'l1', seq: 2, name: 'As agreed', note: 'in May' };
+    const page = await show({ landmark });
+    expect(page.querySelector('.landmark')?.textContent).toBe('As agreed');
+    await press(page, 'Rename …');
+    expect(page.querySelector<HTMLInputElement>('.name')?.value).toBe('As agreed');
+    fill(page, '.name', 'As printed');
+    await press(page, 'Keep the name');
+    await press(page, 'Rename …');
+    await press(page, 'Take the name off');
+    expect(asked).toEqual([
+      ['guide', 'l1', 'As printed', 'in May'],
+      ['guide', 'l1'],
+    ]);
+  });
+
+  it('writes a comment afterwards and shows what it said before', async () => {
+    const asked: unknown[][] = [];
+    api = {
+      pastComments: () => of([{ at: '2026-04-14T09:31:07Z', by: 'ines', comment: 'as agreed' }]),
+      commentVersion: (...given: unknown[]) => (asked.push(given), of(version)),
+    };
+    const page = await show({});
+    await press(page, 'Comment …');
+    expect(page.querySelector('.before')?.textContent).toContain('Ines Okell');
+    fill(page, '.text', 'as agreed, and signed');
+    await press(page, 'Keep the comment');
+    expect(asked).toEqual([['guide', 14, 'as agreed, and signed']]);
+  });
+
+  it('copies a link to the moment by name, by number, and to the latest landmark', async () => {
+    const page = await show({
+      landmark: { id: 'l1', seq: 2, name: 'As agreed', note: '' },
+      anyLandmark: true,
+    });
+    await press(page, 'Copy out');
+    for (const item of document.querySelectorAll<HTMLElement>('button.mat-mdc-menu-item')) item.click();
+    expect(copied.map((address) => address.replace(location.origin, ''))).toEqual([
+      '/documents/guide/landmarks/As%20agreed',
+      '/documents/guide/landmarks/latest',
+    ]);
   });
 });

@@ -1,11 +1,22 @@
-import { ChangeDetectionStrategy, Component, computed, input, linkedSignal, output } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  output,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
-import type { ComparisonResult, Person, Version } from '@oxbow/contract';
+import type { ComparisonResult, Landmark, Person, Version } from '@oxbow/contract';
+import { Clipboard } from '@angular/cdk/clipboard';
 import { colourOf } from '../look/colours';
 import { fullTime } from '../look/time';
 import type { Look } from '../reading/look';
+import { Commenting } from './commenting';
+import { Naming } from './naming';
 
 /** What restoring would do, compared with now; null while that is being worked out. */
 export interface Preview {
@@ -16,7 +27,7 @@ export interface Preview {
 /** Stands on the tideline at its handle: which moment this is, who and what changed, and what can be done. */
 @Component({
   selector: 'ox-moment-card',
-  imports: [MatButtonModule, MatIconModule, MatMenuModule],
+  imports: [Commenting, MatButtonModule, MatIconModule, MatMenuModule, Naming],
   templateUrl: './moment-card.html',
   styleUrl: './moment-card.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -27,6 +38,9 @@ export class MomentCard {
   /** Whether to say only the least, where the page needs the room. */
   readonly brief = input(false);
   readonly version = input.required<Version | null>();
+  readonly landmark = input.required<Landmark | null>();
+  /** Whether this document has a landmark at all, to link to the latest. */
+  readonly anyLandmark = input(false);
   readonly people = input.required<ReadonlyMap<string, Person>>();
   readonly isNow = input.required<boolean>();
   readonly mayRestore = input.required<boolean>();
@@ -35,9 +49,14 @@ export class MomentCard {
   readonly previewAsked = output();
   readonly restored = output();
   readonly closed = output();
+  readonly said = output<string>();
 
-  /** Whether the question before restoring is up; a new moment takes it down. */
-  protected readonly asking = linkedSignal({ source: this.look, computation: () => false });
+  private readonly clipboard = inject(Clipboard);
+  /** What is being done with the moment; another moment ends it. */
+  readonly doing = linkedSignal<Look, 'nothing' | 'restoring' | 'naming' | 'commenting'>({
+    source: this.look,
+    computation: () => 'nothing',
+  });
   protected readonly name = computed(() => {
     const [version, look] = [this.version(), this.look()];
     if (look.file) return look.file;
@@ -72,8 +91,22 @@ export class MomentCard {
   protected readonly fullTime = fullTime;
 
   protected ask(): void {
-    this.asking.set(true);
+    this.doing.set('restoring');
     this.previewAsked.emit();
+  }
+
+  /** Puts a link to this moment, or to the latest landmark of the document, on the clipboard. */
+  protected link(to: 'this' | 'latest'): void {
+    const { document, seq } = this.look().later;
+    const landmark = this.landmark();
+    const end =
+      to === 'latest'
+        ? 'landmarks/latest'
+        : landmark
+          ? `landmarks/${encodeURIComponent(landmark.name)}`
+          : `moments/${seq}`;
+    const address = `${location.origin}/documents/${document}/${end}`;
+    this.said.emit(this.clipboard.copy(address) ? `Copied ${address}` : `The link is ${address}`);
   }
 
   protected address(format: string): string {

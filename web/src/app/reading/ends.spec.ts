@@ -4,7 +4,7 @@ import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import type { ComponentFixture } from '@angular/core/testing';
 import { MAT_DIALOG_DATA, MatDialogRef } from '@angular/material/dialog';
-import type { DocumentSummary, Version } from '@oxbow/contract';
+import type { DocumentSummary, Landmark, Version } from '@oxbow/contract';
 import type { EndsData } from './ends';
 import { EndsDialog } from './ends';
 import { people } from './testing/look';
@@ -21,11 +21,23 @@ const version = (number: number, seq: number, label: string, comment = ''): Vers
   size: 3,
   wordsAdded: 1,
   wordsRemoved: 0,
+  landmark: null,
 });
 const documents = [
   { id: 'rota', title: 'Rota' },
   { id: 'guide', title: 'Guide' },
 ] as DocumentSummary[];
+
+const landmark: Landmark = {
+  id: 'l1',
+  document: 'guide',
+  seq: 30,
+  name: 'As printed',
+  note: '',
+  by: 'ines',
+  at: '2026-01-01T00:00:00Z',
+  version: 3,
+};
 
 describe('choosing what to compare', () => {
   let fixture: ComponentFixture<EndsDialog>;
@@ -43,6 +55,7 @@ describe('choosing what to compare', () => {
         version(2, 20, '0.2'),
         version(1, 0, '0.1'),
       ],
+      landmarks: [landmark],
       people,
       documents,
       ends: { document: 'guide', earlier: 20, later: 40, other: null },

@@ -12,7 +12,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatSelectModule } from '@angular/material/select';
-import type { DocumentSummary, Person, Version } from '@oxbow/contract';
+import type { DocumentSummary, Landmark, Person, Version } from '@oxbow/contract';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { colourOf } from '../look/colours';
@@ -24,6 +24,7 @@ export interface EndsData {
   readonly document: string;
   readonly head: number;
   readonly versions: readonly Version[];
+  readonly landmarks: readonly Landmark[];
   readonly people: ReadonlyMap<string, Person>;
   readonly documents: readonly DocumentSummary[];
   readonly ends: Ends;
@@ -68,16 +69,12 @@ export class EndsDialog {
   protected readonly same = computed(() => !this.other() && this.earlier() === this.later());
   protected readonly targets = computed<Target[]>(() => {
     if (this.other()) return [];
-    const { versions, seen } = this.data;
+    const { versions, landmarks, seen } = this.data;
     const before = versions.find(({ seq }) => seq < this.later());
-    const major = versions.find(
-      ({ seq, label }) => seq < this.later() && label.endsWith('.0') && label !== '0.0',
-    );
+    const landmark = landmarks.findLast(({ seq }) => seq < this.later());
     return [
       ...(before ? [{ name: `The one before (version ${before.number})`, seq: before.seq }] : []),
-      ...(major && major !== before
-        ? [{ name: `The last major one (version ${major.number})`, seq: major.seq }]
-        : []),
+      ...(landmark ? [{ name: `The last landmark (${landmark.name})`, seq: landmark.seq }] : []),
       ...(seen !== null && seen < this.later() ? [{ name: 'My last look', seq: seen }] : []),
     ];
   });

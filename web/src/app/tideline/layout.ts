@@ -1,5 +1,5 @@
 import type { Sitting, Trace } from '@oxbow/core/history';
-import { sittings } from '@oxbow/core/history';
+import { longerSittings, single, sittings } from '@oxbow/core/history';
 import { format, isSameYear } from 'date-fns';
 import { gapLength } from '../look/time';
 
@@ -62,15 +62,81 @@ export function grainName(grain: number): string {
   return GRAIN_NAMES[grain] ?? 'by sitting';
 }
 
-/** Lays out the part of a history that lies in `range` on a line `width` pixels long. */
-export function layOut(traces: readonly Trace[], range: Range, width: number): Layout {
-  const within = traces.filter(({ seq }) => seq >= range.first && seq <= range.last);
-  if (within.length === 0 || width <= 0) return { grain: 0, bars: [], folds: [], ticks: [] };
-  let grain = GRAINS[0] as number;
+/** A history with its sittings at every grain, each made when first needed, from those of the grain below it. */
+export class Levels {
+  private readonly made = new Map<number, readonly Sitting[]>();
+
+  constructor(readonly traces: readonly Trace[]) {}
+
+  /** How many sittings at a grain lie in a range, those that reach into it counted. */
+  count(grain: number, range: Range): number {
+    const [from, to] = this.stretch(grain, range);
+    return to - from;
+  }
+
+  /** The sittings at a grain in a range; one that reaches out of it is told only as far as the range goes. */
+  within(grain: number, range: Range): Sitting[] {
+    const [from, to] = this.stretch(grain, range);
+    if (grain === 0) return this.traces.slice(from, to).map(single);
+    const first = this.traces[0]?.seq ?? 1;
+    return this.at(grain)
+      .slice(from, to)
+      .map((sitting) => {
+        if (sitting.first >= range.first && sitting.last <= range.last) return sitting;
+        const start = Math.max(sitting.first, range.first) - first;
+        const end = Math.min(sitting.last, range.last) - first + 1;
+        return sittings(this.traces.slice(start, end), Infinity)[0] ?? sitting;
+      });
+  }
+
+  private stretch(grain: number, range: Range): [number, number] {
+    if (grain === 0) {
+      const first = this.traces[0]?.seq ?? 1;
+      const end = Math.min(this.traces.length, range.last - first + 1);
+      return [Math.min(end, Math.max(0, range.first - first)), end];
+    }
+    const all = this.at(grain);
+    const from = lowest(all.length, (i) => (all[i] as Sitting).last >= range.first);
+    return [
+      from,
+      Math.max(
+        from,
+        lowest(all.length, (i) => (all[i] as Sitting).first > range.last),
+      ),
+    ];
+  }
+
+  private at(grain: number): readonly Sitting[] {
+    const held = this.made.get(grain);
+    if (held) return held;
+    const below = GRAINS[GRAINS.indexOf(grain) - 1] ?? 0;
+    const made = below === 0 ? sittings(this.traces, grain) : longerSittings(this.at(below), grain);
+    this.made.set(grain, made);
+    return made;
+  }
+}
+
+/** The lowest index for which something that stays true once it is true holds; `length` when it never does. */
+function lowest(length: number, holds: (index: number) => boolean): number {
+  let [low, high] = [0, length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (holds(middle)) high = middle;
+    else low = middle + 1;
+  }
+  return low;
+}
+
+/** Lays out the part of a history that lies in `range` on a line `width` pixels long. Cost follows what is drawn. */
+export function layOut(levels: Levels, range: Range, width: number): Layout {
+  if (levels.count(0, range) === 0 || width <= 0) return { grain: 0, bars: [], folds: [], ticks: [] };
+  const last = GRAINS.at(-1) as number;
+  let grain = last;
   let groups: Sitting[] = [];
   let folded = new Set<number>();
   for (grain of GRAINS) {
-    groups = sittings(within, grain === 0 ? -1 : grain);
+    if (grain !== last && levels.count(grain, range) * NARROWEST > width) continue;
+    groups = levels.within(grain, range);
     folded = foldedGaps(groups, grain, width);
     if (groups.length * NARROWEST + folded.size * FOLD <= width) break;
   }
@@ -128,6 +194,20 @@ export function usual(amounts: readonly number[]): number {
   const sorted = [...amounts].sort((a, b) => a - b);
   const high = sorted[Math.floor(sorted.length * 0.95)] ?? 0;
   return Math.max(6, Math.min(high * 1.5, sorted.at(-1) ?? 0));
+}
+
+/** The range that a stretch of the line covers, or null where it covers no whole bar. */
+export function rangeBetween(layout: Layout, one: number, other: number): Range | null {
+  const [left, right] = [Math.min(one, other), Math.max(one, other)];
+  const bars = layout.bars.filter(({ x, width }) => x + width / 2 >= left && x + width / 2 <= right);
+  const [first, last] = [bars[0], bars.at(-1)];
+  return first && last ? { first: first.sitting.first, last: last.sitting.last } : null;
+}
+
+/** A range moved along by a number of edits, as far as the history goes. */
+export function shifted({ first, last }: Range, by: number, head: number): Range {
+  const shift = Math.max(1 - first, Math.min(head - last, by));
+  return { first: first + shift, last: last + shift };
 }
 
 /** Where a moment stands on the line: at the right end of what had been written by then. */

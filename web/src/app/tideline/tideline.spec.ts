@@ -3,6 +3,7 @@ import { TestBed } from '@angular/core/testing';
 import type { ComponentFixture } from '@angular/core/testing';
 import { MatIconTestingModule } from '@angular/material/icon/testing';
 import type { Trace } from '@oxbow/core/history';
+import { Api } from '../api/api';
 import type { Pick } from './tideline';
 import { Tideline } from './tideline';
 
@@ -15,6 +16,17 @@ const traces: Trace[] = Array.from({ length: 9 }, (_, i) => ({
 }));
 const ines = { id: 'ines', name: 'Ines Okell', initials: 'IO', colour: 0 };
 
+const landmark = {
+  id: 'l1',
+  document: 'guide',
+  seq: 6,
+  name: 'As agreed',
+  note: '',
+  by: 'ines',
+  at: '2026-04-14T09:00:00Z',
+  version: null,
+};
+
 describe('the tideline', () => {
   let fixture: ComponentFixture<Tideline>;
   let picked: (Pick | null)[];
@@ -22,13 +34,15 @@ describe('the tideline', () => {
   beforeEach(async () => {
     TestBed.configureTestingModule({
       imports: [MatIconTestingModule],
-      providers: [provideZonelessChangeDetection()],
+      providers: [provideZonelessChangeDetection(), { provide: Api, useValue: {} }],
     });
     fixture = TestBed.createComponent(Tideline);
     picked = [];
     for (const [name, value] of Object.entries({
       traces,
       causes: new Map([[4, { kind: 'restore', moment: 1, number: 1 }]]),
+      landmarks: [landmark],
+      document: 'guide',
       people: new Map([['ines', ines]]),
       pick: { earlier: 6, later: 9 },
       range: { first: 1, last: 9 },
@@ -66,5 +80,51 @@ describe('the tideline', () => {
     const later = page().querySelector('[data-handle="later"]');
     expect(later?.getAttribute('role')).toBe('slider');
     expect(later?.getAttribute('aria-valuetext')).toContain('Ines Okell');
+  });
+
+  it('shows landmarks as posts, goes to one at a click, and from one to the next by key', () => {
+    const post = page().querySelector('.post');
+    expect(post?.textContent).toContain('As agreed');
+    post?.dispatchEvent(new MouseEvent('click', { bubbles: true }));
+    expect(picked.at(-1)).toEqual({ earlier: 5, later: 6 });
+    picked.length = 0;
+    press('[');
+    expect(picked).toEqual([{ earlier: 5, later: 6 }]);
+    press(']');
+    expect(picked.length).toBe(1);
+  });
+
+  it('draws an arc from a restore to what it brought back, and a lane a person when asked', async () => {
+    expect(page().querySelector('.arc title')?.textContent).toBe('brings back version 1');
+    expect(page().querySelectorAll('.axis').length).toBe(1);
+    [...page().querySelectorAll('button')]
+      .find((button) => button.textContent?.includes('By person'))
+      ?.click();
+    await fixture.whenStable();
+    expect(page().querySelector('.lane')?.textContent).toContain('IO');
+  });
+
+  it('zooms to what is brushed, without picking the bar under the pointer', () => {
+    const ranges: unknown[] = [];
+    fixture.componentInstance.ranged.subscribe((range) => ranges.push(range));
+    const svg = page().querySelector(':scope > svg') as SVGElement;
+    const left = svg.getBoundingClientRect().left;
+    const bars = fixture.componentInstance.layout().bars;
+    const at = (type: string, x: number): boolean =>
+      svg.dispatchEvent(new PointerEvent(type, { clientX: left + x, bubbles: true, pointerType: 'mouse' }));
+    at('pointerdown', (bars[2]?.x ?? 0) + 1);
+    at('pointermove', (bars[5]?.x ?? 0) + 30);
+    at('pointerup', (bars[5]?.x ?? 0) + 30);
+    page()
+      .querySelector('.bar')
+      ?.dispatchEvent(new MouseEvent('click', { bubbles: true }));
+    expect(ranges).toEqual([{ first: 3, last: 6 }]);
+    expect(picked).toEqual([]);
+  });
+
+  it('says the whole of what it draws to those who cannot see it', () => {
+    const said = page().querySelector('.unseen')?.textContent ?? '';
+    for (const part of ['9 bars', '27 words in', 'Landmark As agreed', 'Restored version 1'])
+      expect(said).toContain(part);
   });
 });

@@ -10,12 +10,26 @@ import {
 } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
-import type { Person } from '@oxbow/contract';
-import type { Cause, Share, Sitting, Trace } from '@oxbow/core/history';
+import type { Landmark, Person } from '@oxbow/contract';
+import type { Cause, Sitting, Trace } from '@oxbow/core/history';
 import { colourOf } from '../look/colours';
 import { dayAndTime, fullTime } from '../look/time';
+import type { Arrangement } from './bars';
+import { frameOf, partsOf } from './bars';
 import type { Bar, Range } from './layout';
-import { grainName, layOut, momentAt, placeOf, stepFrom, usual, zoomed } from './layout';
+import {
+  Levels,
+  grainName,
+  layOut,
+  momentAt,
+  placeOf,
+  rangeBetween,
+  shifted,
+  stepFrom,
+  zoomed,
+} from './layout';
+import { Peek } from './peek';
+import { arcsOf, postsOf, signsOf } from './signs';
 
 /** Two moments: the page shows the later one, with marks for what came after the earlier. */
 export interface Pick {
@@ -23,32 +37,38 @@ export interface Pick {
   readonly later: number;
 }
 
-const HEIGHT = 132;
-const AXIS = 82;
-const ABOVE = 64;
-const BELOW = 30;
+const [LOWEST, USUAL, HIGHEST] = [104, 132, 320];
 const NOW_ROOM = 84;
 const STRIDE = 0.5;
 /** Room that the word at a handle takes. */
 const LABEL = 44;
+/** Pixels the pointer moves before a press becomes a brush. */
+const BRUSH = 6;
+const PEEK_WIDTH = 250;
 
 /** The document's life along the bottom: words in rise above the line, words out fall below it, by person. */
 @Component({
   selector: 'ox-tideline',
-  imports: [MatButtonModule, MatIconModule],
+  imports: [MatButtonModule, MatIconModule, Peek],
   templateUrl: './tideline.html',
   styleUrl: './tideline.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: { '(keydown)': 'key($event)' },
 })
 export class Tideline {
+  readonly document = input.required<string>();
   readonly traces = input.required<readonly Trace[]>();
   readonly causes = input.required<ReadonlyMap<number, Cause>>();
+  readonly landmarks = input.required<readonly Landmark[]>();
   readonly people = input.required<ReadonlyMap<string, Person>>();
   readonly pick = input.required<Pick | null>();
   readonly range = input.required<Range>();
   readonly here = input.required<readonly Person[]>();
   readonly saved = input.required<string>();
+  /** What is new to the reader: drawn as a band. */
+  readonly fresh = input<Range | null>(null);
+  /** How far down the page the reader is, from 0 to 1. */
+  readonly depth = input(0);
   readonly picked = output<Pick | null>();
   readonly ranged = output<Range>();
 
@@ -56,14 +76,19 @@ export class Tideline {
   private readonly width = signal(900);
   private readonly byHand = signal(false);
   private dragging: 'earlier' | 'later' | null = null;
+  private pressed: number | null = null;
+  private brushed = false;
 
-  protected readonly height = HEIGHT;
-  protected readonly axis = AXIS;
+  protected readonly height = signal(USUAL);
+  protected readonly bounds = { lowest: LOWEST, highest: HIGHEST };
+  protected readonly arrangement = signal<Arrangement>('stack');
   protected readonly lineWidth = computed(() => Math.max(200, this.width() - NOW_ROOM));
   protected readonly fullWidth = this.width.asReadonly();
   protected readonly head = computed(() => this.traces().at(-1)?.seq ?? 0);
+  private readonly levels = computed(() => new Levels(this.traces()));
   /** Where everything stands on the line. */
-  readonly layout = computed(() => layOut(this.traces(), this.range(), this.lineWidth()));
+  readonly layout = computed(() => layOut(this.levels(), this.range(), this.lineWidth()));
+  protected readonly frame = computed(() => frameOf(this.height(), this.arrangement(), this.layout()));
   protected readonly grain = computed(() => grainName(this.layout().grain));
   protected readonly title = computed(() => {
     const bars = this.layout().bars;
@@ -73,34 +98,26 @@ export class Tideline {
     return `${dayAndTime(first.from)} to ${end}, ${this.grain()}`;
   });
   protected readonly columns = computed(() => {
-    const { bars } = this.layout();
-    const most = usual(bars.map(({ sitting }) => Math.max(sitting.wordsIn, sitting.wordsOut)));
-    return bars.map((bar) => ({
+    const layout = this.layout();
+    const parts = partsOf(layout, this.frame(), this.arrangement());
+    return layout.bars.map((bar, i) => ({
       bar,
       label: this.describe(bar.sitting),
-      parts: [...this.stack(bar, 'wordsIn', most, ABOVE), ...this.stack(bar, 'wordsOut', most, BELOW)],
+      parts: (parts[i] ?? []).map((part) => ({
+        ...part,
+        colour: colourOf(this.people().get(part.author)?.colour ?? 0),
+      })),
     }));
   });
-  protected readonly glyphs = computed(() =>
-    this.layout().bars.flatMap((bar) => {
-      const found: { x: number; kind: 'restore' | 'filing'; label: string }[] = [];
-      for (const [seq, cause] of this.causes()) {
-        if (seq < bar.sitting.first || seq > bar.sitting.last) continue;
-        if (cause.kind === 'restore' || cause.kind === 'takeBack')
-          found.push({
-            x: bar.x + bar.width / 2,
-            kind: 'restore',
-            label:
-              cause.kind === 'restore'
-                ? `restored${cause.number ? ` version ${cause.number}` : ''}`
-                : 'taken back',
-          });
-        if (cause.kind === 'filing')
-          found.push({ x: bar.x + bar.width / 2, kind: 'filing', label: `filed ${cause.file}` });
-      }
-      return found.slice(0, 1);
-    }),
-  );
+  protected readonly posts = computed(() => postsOf(this.layout(), this.landmarks(), this.lineWidth()));
+  protected readonly signs = computed(() => signsOf(this.layout(), this.causes()));
+  protected readonly arcs = computed(() => arcsOf(this.layout(), this.causes()));
+  protected readonly band = computed(() => {
+    const fresh = this.fresh();
+    if (!fresh || this.layout().bars.length === 0) return null;
+    const [from, to] = [placeOf(this.layout(), fresh.first - 1), placeOf(this.layout(), fresh.last)];
+    return { x: from, width: Math.max(2, to - from) };
+  });
   protected readonly handles = computed(() => {
     const pick = this.pick();
     if (!pick) return null;
@@ -108,11 +125,19 @@ export class Tideline {
     const later = placeOf(layout, pick.later);
     return { earlier: placeOf(layout, pick.earlier), later, crowded: later > this.lineWidth() - LABEL };
   });
+  protected readonly brush = signal<{ x: number; width: number } | null>(null);
+  protected readonly peek = signal<{ seq: number; left: number } | null>(null);
   protected readonly summary = computed(() => {
     const { bars } = this.layout();
     const total = (side: 'wordsIn' | 'wordsOut'): number =>
       bars.reduce((sum, { sitting }) => sum + sitting[side], 0);
-    return `${bars.length} bars from ${this.title()}; ${total('wordsIn')} words in and ${total('wordsOut')} words out.`;
+    const busiest = [...bars].sort((a, b) => b.sitting.wordsIn - a.sitting.wordsIn)[0];
+    return [
+      `${bars.length} bars from ${this.title()}; ${total('wordsIn')} words in and ${total('wordsOut')} words out.`,
+      ...(busiest ? [`The fullest bar is ${this.describe(busiest.sitting)}.`] : []),
+      ...this.posts().map(({ landmark }) => `Landmark ${landmark.name}.`),
+      ...this.signs().map(({ label }) => `${label.charAt(0).toUpperCase()}${label.slice(1)}.`),
+    ].join(' ');
   });
   protected readonly colourOf = colourOf;
   protected readonly canZoomIn = computed(() => this.range().last - this.range().first > 4);
@@ -124,26 +149,8 @@ export class Tideline {
     );
   }
 
-  private stack(bar: Bar, side: 'wordsIn' | 'wordsOut', most: number, room: number) {
-    const all = bar.sitting[side];
-    const height = Math.sqrt(Math.min(1, all / most)) * room;
-    let from = 0;
-    return bar.sitting.shares
-      .filter((share) => share[side] > 0)
-      .map((share) => {
-        const part = (share[side] / all) * height;
-        from += part;
-        return {
-          y: side === 'wordsIn' ? AXIS - 1 - from : AXIS + 1 + from - part,
-          height: Math.max(1, part),
-          colour: this.colour(share),
-          faded: side === 'wordsOut',
-        };
-      });
-  }
-
-  private colour(share: Share): string {
-    return colourOf(this.people().get(share.author)?.colour ?? 0);
+  protected initials(author: string): string {
+    return this.people().get(author)?.initials ?? '';
   }
 
   private describe(sitting: Sitting): string {
@@ -154,16 +161,29 @@ export class Tideline {
   }
 
   protected momentLabel(seq: number): string {
-    const trace = this.traces().findLast((one) => one.seq <= seq);
+    const first = this.traces()[0]?.seq ?? 1;
+    const trace = this.traces()[Math.min(seq, this.head()) - first];
+    const landmark = this.landmarks().find((one) => one.seq === seq);
+    const name = landmark ? `${landmark.name}, ` : '';
     return trace
-      ? `${fullTime(trace.at)}, ${this.people().get(trace.author)?.name ?? 'somebody'}`
-      : 'the blank beginning';
+      ? `${name}${fullTime(trace.at)}, ${this.people().get(trace.author)?.name ?? 'somebody'}`
+      : `${name}the blank beginning`;
   }
 
   /** Picking a bar puts Later at its end and Earlier on the moment before it. */
   protected pickBar(bar: Bar): void {
+    if (this.brushed) return;
     this.byHand.set(false);
     this.picked.emit({ earlier: bar.sitting.first - 1, later: bar.sitting.last });
+  }
+
+  /** Picking a landmark shows the page as it was then, with what came since the step before. */
+  protected pickPost(landmark: Landmark): void {
+    this.byHand.set(false);
+    this.picked.emit({
+      earlier: stepFrom(this.layout(), landmark.seq, -1) ?? landmark.seq,
+      later: landmark.seq,
+    });
   }
 
   protected step(direction: 1 | -1, which: 'earlier' | 'later'): void {
@@ -188,22 +208,38 @@ export class Tideline {
     });
   }
 
-  protected zoom(factor: number): void {
-    this.ranged.emit(zoomed(this.range(), factor, this.pick()?.later ?? this.range().last, this.head()));
+  private stepLandmark(direction: 1 | -1): void {
+    const at = this.pick()?.later ?? this.head() + 1;
+    const seqs = this.landmarks().map(({ seq }) => seq);
+    const to = direction === 1 ? seqs.find((seq) => seq > at) : seqs.findLast((seq) => seq < at);
+    const landmark = this.landmarks().find(({ seq }) => seq === to);
+    if (!landmark) return;
+    const { first, last } = this.range();
+    if (landmark.seq < first || landmark.seq > last) this.ranged.emit({ first: 1, last: this.head() });
+    this.pickPost(landmark);
+  }
+
+  protected zoom(factor: number, around = this.pick()?.later ?? this.range().last): void {
+    this.ranged.emit(zoomed(this.range(), factor, around, this.head()));
   }
 
   protected key(event: KeyboardEvent): void {
-    const which =
-      event.shiftKey || (event.target as HTMLElement).dataset['handle'] === 'earlier' ? 'earlier' : 'later';
+    const target = event.target as HTMLElement;
+    if (/^(input|textarea)$/i.test(target.tagName)) return;
+    const which = event.shiftKey || target.dataset['handle'] === 'earlier' ? 'earlier' : 'later';
     const first = this.layout().bars[0];
     const acts: Record<string, () => void> = {
       ArrowLeft: () => this.step(-1, which),
       ArrowRight: () => this.step(1, which),
+      PageUp: () => this.pan(-0.8),
+      PageDown: () => this.pan(0.8),
       Home: () => first && this.pickBar(first),
       End: () => this.picked.emit(null),
       '+': () => this.zoom(STRIDE),
       '=': () => this.zoom(STRIDE),
       '-': () => this.zoom(1 / STRIDE),
+      '[': () => this.stepLandmark(-1),
+      ']': () => this.stepLandmark(1),
     };
     const act = acts[event.key];
     if (!act || event.ctrlKey || event.metaKey || event.altKey) return;
@@ -213,36 +249,100 @@ export class Tideline {
 
   protected wheel(event: WheelEvent): void {
     event.preventDefault();
-    if (Math.abs(event.deltaX) > Math.abs(event.deltaY)) this.pan(event.deltaX);
-    else this.zoom(event.deltaY > 0 ? 1 / 0.8 : 0.8);
+    if (Math.abs(event.deltaX) > Math.abs(event.deltaY)) this.pan(event.deltaX / this.lineWidth());
+    else this.zoom(event.deltaY > 0 ? 1 / 0.8 : 0.8, momentAt(this.layout(), this.at(event)) ?? undefined);
   }
 
-  private pan(pixels: number): void {
-    const { first, last } = this.range();
-    const by = Math.round((pixels / this.lineWidth()) * (last - first));
-    const shift = Math.max(1 - first, Math.min(this.head() - last, by));
-    if (shift !== 0) this.ranged.emit({ first: first + shift, last: last + shift });
+  /** Moves along the history by a share of what is shown. */
+  private pan(share: number): void {
+    const range = this.range();
+    const by = Math.round(share * (range.last - range.first));
+    const moved = shifted(range, by, this.head());
+    if (moved.first !== range.first) this.ranged.emit(moved);
+  }
+
+  private at(event: MouseEvent): number {
+    const svg = this.element.nativeElement.querySelector(':scope > svg');
+    return event.clientX - (svg?.getBoundingClientRect().left ?? 0);
   }
 
   protected grab(event: PointerEvent, which: 'earlier' | 'later'): void {
     event.preventDefault();
+    event.stopPropagation();
     this.dragging = which;
     (event.target as Element).setPointerCapture(event.pointerId);
   }
 
-  protected drag(event: PointerEvent): void {
+  protected press(event: PointerEvent): void {
+    this.brushed = false;
+    if (event.button === 0) this.pressed = this.at(event);
+  }
+
+  protected move(event: PointerEvent): void {
+    const x = this.at(event);
+    if (this.dragging) return this.drag(x);
+    if (this.pressed !== null && Math.abs(x - this.pressed) > BRUSH) {
+      this.brushed = true;
+      this.peek.set(null);
+      this.brush.set({ x: Math.min(x, this.pressed), width: Math.abs(x - this.pressed) });
+    } else if (this.pressed === null && event.pointerType === 'mouse') this.hover(x);
+  }
+
+  private hover(x: number): void {
+    const seq = x <= this.lineWidth() ? momentAt(this.layout(), x) : null;
+    const left = Math.max(8, Math.min(this.width() - PEEK_WIDTH, x - PEEK_WIDTH / 2));
+    this.peek.set(seq === null ? null : { seq, left });
+  }
+
+  private drag(x: number): void {
     const pick = this.pick();
-    const svg = (event.currentTarget as Element).closest('svg');
-    if (!this.dragging || !pick || !svg) return;
-    const seq = momentAt(this.layout(), event.clientX - svg.getBoundingClientRect().left);
-    if (seq === null) return;
+    const seq = momentAt(this.layout(), x);
+    if (!pick || seq === null) return;
+    this.peek.set(null);
     if (this.dragging === 'earlier') {
       this.byHand.set(true);
       this.picked.emit({ earlier: Math.min(seq, pick.later), later: pick.later });
     } else this.picked.emit({ earlier: Math.min(pick.earlier, seq), later: seq });
   }
 
-  protected letGo(): void {
+  protected letGo(event: PointerEvent): void {
+    const start = this.pressed;
     this.dragging = null;
+    this.pressed = null;
+    if (!this.brush() || start === null) return;
+    this.brush.set(null);
+    const range = rangeBetween(this.layout(), start, this.at(event));
+    if (range) this.ranged.emit(range);
+  }
+
+  protected left(): void {
+    this.peek.set(null);
+    if (!this.brush()) this.pressed = null;
+  }
+
+  protected arrange(): void {
+    this.arrangement.update((now) => (now === 'stack' ? 'lanes' : 'stack'));
+  }
+
+  /** Drags the upper edge, or moves it by key. */
+  protected resize(event: PointerEvent): void {
+    const edge = event.target as Element;
+    const [from, height] = [event.clientY, this.height()];
+    edge.setPointerCapture(event.pointerId);
+    const moved = (move: Event): void => this.resizeTo(height + from - (move as PointerEvent).clientY);
+    edge.addEventListener('pointermove', moved);
+    edge.addEventListener('pointerup', () => edge.removeEventListener('pointermove', moved), { once: true });
+  }
+
+  protected resizeByKey(event: KeyboardEvent): void {
+    const by = { ArrowUp: 12, ArrowDown: -12 }[event.key];
+    if (!by) return;
+    event.preventDefault();
+    event.stopPropagation();
+    this.resizeTo(this.height() + by);
+  }
+
+  private resizeTo(height: number): void {
+    this.height.set(Math.max(LOWEST, Math.min(HIGHEST, height)));
   }
 }

@@ -1,0 +1,22 @@
+import { may } from '../access/policy.js';
+import type { Action } from '../access/policy.js';
+import type { People, Signed } from '../access/people.js';
+import { Trouble } from './problem.js';
+
+/** The document of a path, for somebody who may do this with it. A document one may not see does not exist. */
+export async function granted(
+  { people }: { readonly people: People },
+  id: string | undefined,
+  person: Signed,
+  action: Action,
+) {
+  const access = await people.access(id ?? '', person);
+  if (!access || !may(access.role, 'read')) throw new Trouble(404, 'There is no such document');
+  if (!may(access.role, action))
+    throw new Trouble(
+      403,
+      'You may read this document, not change it',
+      `As ${access.role} you cannot do that here.`,
+    );
+  return access;
+}
