@@ -3,3 +3,5 @@ export { document, prose, revised, sentence, word } from './documents.js';
 export { Random } from './random.js';
 export { change, tokensOfEdits, writeHistory } from './writers.js';
 export type { History, Mix } from './writers.js';
+export { blockTexts, writePast } from './pasts.js';
+export type { Past } from './pasts.js';

@@ -23,13 +23,18 @@ export interface Mix {
   readonly structure?: boolean;
   readonly undo?: boolean;
   readonly stale?: boolean;
+  /** Text to write instead of characters used once ever. */
+  readonly text?: (random: Random, length: number) => string;
+  /** Milliseconds between two edits. */
+  readonly gap?: (random: Random) => number;
 }
 
 const AUTHORS = ['ines', 'tobias', 'mairead'];
 
 /** Writes a random history of `length` edits by several authors, some from a stale base. */
 export function writeHistory(random: Random, length: number, mix: Mix = {}): History {
-  const { authors = AUTHORS, structure = true, undo = true, stale = true } = mix;
+  const { authors = AUTHORS, structure = true, undo = true, stale = true, gap = () => 1000 } = mix;
+  let clock = 0;
   const blank = blankDocument();
   const edits: Edit[] = [];
   const docs = [blank];
@@ -39,6 +44,7 @@ export function writeHistory(random: Random, length: number, mix: Mix = {}): His
   const spent = new Set<number>();
   let conflicts = 0;
   const fresh = (author: string, count: number): string => {
+    if (mix.text) return mix.text(random, count);
     let text = '';
     for (let i = 0; i < count; i++) {
       const character = String.fromCharCode(next++);
@@ -64,11 +70,12 @@ export function writeHistory(random: Random, length: number, mix: Mix = {}): His
     const [verdict] = orderBatch(docs.at(-1) as Node, [proposal], between);
     if (!verdict?.taken || verdict.steps.length === 0) continue;
     const seq = edits.length + 1;
+    clock += gap(random);
     const edit: Edit = {
       seq,
       author,
-      acceptedAt: seq * 1000,
-      writtenAt: seq * 1000,
+      acceptedAt: clock,
+      writtenAt: clock,
       client: author,
       counter: seq,
       schema: 1,

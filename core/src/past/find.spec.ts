@@ -1,0 +1,108 @@
+import * as fc from 'fast-check';
+import type { Node } from 'prosemirror-model';
+import { FUZZ } from '../testing/budget.js';
+import type { Past } from '../testing/pasts.js';
+import { blockTexts, writePast } from '../testing/pasts.js';
+import { Random } from '../testing/random.js';
+import { appearancesOf, presence, wordsBegun } from './find.js';
+import { folded, foldedWords } from './window.js';
+
+/** Text of few letters, with spaces and signs, so that words are made, broken and made again. */
+const text = (random: Random, length: number): string =>
+  Array.from({ length }, () => random.pick(['a', 'b', 'A', ' ', ' ', 'é', '-', '.'])).join('');
+
+/** How often a state holds a phrase: consecutive words of one block. */
+function count(doc: Node, phrase: readonly string[]): number {
+  let found = 0;
+  for (const block of blockTexts(doc)) {
+    const words = foldedWords(block);
+    for (let i = 0; i + phrase.length <= words.length; i++)
+      if (phrase.every((word, k) => words[i + k] === word)) found++;
+  }
+  return found;
+}
+
+/** Phrases of one to three words that some state holds, and one that none does. */
+function phrases({ docs }: Past, random: Random): string[][] {
+  const out: string[][] = [['nowhere']];
+  for (let i = 0; i < 6; i++) {
+    const words = foldedWords(random.pick(blockTexts(random.pick(docs))));
+    const start = random.between(0, Math.max(0, words.length - 1));
+    const phrase = words.slice(start, start + random.between(1, 3));
+    if (phrase.length > 0) out.push(phrase);
+  }
+  return out;
+}
+
+describe('finding words in time', () => {
+  it('gives, for every moment, as many appearances as the text then holds', () => {
+    fc.assert(
+      fc.property(fc.integer(), (seed) => {
+        const random = new Random(seed);
+        const past = writePast(random, 40, { text });
+        for (const phrase of phrases(past, random)) {
+          const rare = random.between(0, phrase.length - 1);
+          const found = appearancesOf(past.tape, phrase, phrase.indexOf(phrase[rare] ?? ''));
+          const standing = past.docs.map(
+            (_doc, seq) => found.filter(({ came, went }) => came <= seq && (went === 0 || went > seq)).length,
+          );
+          expect(standing)
+            .withContext(phrase.join(' '))
+            .toEqual(past.docs.map((doc) => count(doc, phrase)));
+          for (const { match } of found) expect(foldedWords(match)).toEqual(phrase);
+        }
+      }),
+      { numRuns: 300 * FUZZ },
+    );
+  });
+
+  it('needs to look only at edits in which the rare word may have come about', () => {
+    fc.assert(
+      fc.property(fc.integer(), (seed) => {
+        const random = new Random(seed);
+        const past = writePast(random, 40, { text });
+        const chunk = (seq: number): number => Math.ceil(seq / 8);
+        const begun = new Map<number, Set<string>>();
+        for (let last = 0; last <= 40; last += 8)
+          begun.set(chunk(last), wordsBegun(past.tape, last - 8, last));
+        for (const phrase of phrases(past, random)) {
+          const maybe = (seq: number): boolean => begun.get(chunk(seq))?.has(phrase[0] ?? '') ?? false;
+          expect(appearancesOf(past.tape, phrase, 0, maybe)).toEqual(appearancesOf(past.tape, phrase));
+        }
+      }),
+      { numRuns: 300 * FUZZ },
+    );
+  });
+
+  it('tells the words round an appearance, and joins appearances into the times something was there', () => {
+    const past = writePast(new Random(3), 60, {
+      text: (random) => random.pick(['mill ', 'tide ', 'wheel ']),
+    });
+    const found = appearancesOf(past.tape, ['tide']);
+    expect(found.length).toBeGreaterThan(0);
+    for (const { came, before, match, after } of found) {
+      const whole = blockTexts(past.docs[came] as Node).find((block) =>
+        block.includes(before + match + after),
+      );
+      expect(whole).toBeDefined();
+    }
+    expect(
+      presence([
+        { came: 9, went: 0 },
+        { came: 1, went: 3 },
+        { came: 2, went: 5 },
+        { came: 5, went: 6 },
+      ]),
+    ).toEqual([
+      [1, 6],
+      [9, 0],
+    ]);
+  });
+
+  it('folds case and Latin accents, and leaves other scripts as they are', () => {
+    expect(folded('ÉTÉ')).toBe('ete');
+    expect(folded('Straße')).toBe('straße');
+    expect(folded('กำ')).toBe('กำ');
+    expect(foldedWords('The tide-mill, at 3.5 m.')).toEqual(['the', 'tide-mill', 'at', '3.5', 'm']);
+  });
+});

@@ -1,0 +1,17 @@
+export { blockAt } from './block.js';
+export { contestsIn } from './contested.js';
+export type { Contest } from './contested.js';
+export { contributions, wordsByDay } from './contributors.js';
+export type { Contribution, Span } from './contributors.js';
+export { appearancesOf, presence, wordsBegun } from './find.js';
+export type { Appearance } from './find.js';
+export { ledgerOf } from './ledger.js';
+export type { Entry } from './ledger.js';
+export { Letters } from './letters.js';
+export { lifeOf, settledForms } from './life.js';
+export type { Form, Stay, Turn } from './life.js';
+export { removedPassages } from './removed.js';
+export type { RemovedPassage } from './removed.js';
+export { Tape } from './tape.js';
+export type { Makers } from './tape.js';
+export { folded, foldedWords } from './window.js';

@@ -1,0 +1,61 @@
+import type { Node } from 'prosemirror-model';
+import type { Step } from 'prosemirror-transform';
+import { insertedTokens, tokensOf } from '../content/index.js';
+import type { Token } from '../content/index.js';
+
+/** What stands in the letters for a boundary of a node or a leaf block: text to one side of it is in another block. */
+export const BOUNDARY = '\ufdd0';
+/** What stands for an inline leaf that is no line break, such as an image. */
+export const LEAF = '\ufffc';
+/** Signs that text must not bring along, since they mean something here. */
+const MEANT = /[\ufdd0\ufffc]/g;
+
+/**
+ * What every instance of a document was: for each edit, one UTF-16 unit for each token that it inserted. Edit 0 is the
+ * content the history began with. Grows with the log.
+ */
+export class Letters {
+  private constructor(private readonly texts: string[]) {}
+
+  /** The letters of a history that begins with `doc`. */
+  static starting(doc: Node): Letters {
+    return new Letters([lettersOf(tokensOf(doc.content))]);
+  }
+
+  /** Letters that were stored: what each edit inserted, from edit 0 on. */
+  static of(texts: readonly string[]): Letters {
+    return new Letters([...texts]);
+  }
+
+  /** The last edit they know. */
+  get seq(): number {
+    return this.texts.length - 1;
+  }
+
+  /** Takes in the next edit. */
+  append(steps: readonly Step[]): void {
+    this.texts.push(lettersOf(insertedTokens(steps)));
+  }
+
+  /** What `length` instances of edit `seq` were, from its `offset` on. */
+  text(seq: number, offset: number, length: number): string {
+    return (this.texts[seq] ?? '').slice(offset, offset + length);
+  }
+
+  /** What the edits from `first` to `last` inserted, one string each, for storing. */
+  between(first: number, last: number): readonly string[] {
+    return this.texts.slice(first, last + 1);
+  }
+}
+
+function lettersOf(tokens: readonly Token[]): string {
+  let text = '';
+  for (const token of tokens) text += letter(token);
+  return text;
+}
+
+function letter(token: Token): string {
+  if (token.kind === 'unit') return token.unit.replace(MEANT, '\ufffd');
+  if (token.kind !== 'leaf' || !token.node.isInline) return BOUNDARY;
+  return token.node.type.name === 'hard_break' ? '\n' : LEAF;
+}

@@ -1,0 +1,62 @@
+import type { Tape } from './tape.js';
+
+/** A stretch of an atom. */
+export interface Part {
+  readonly atom: number;
+  readonly from: number;
+  readonly to: number;
+}
+
+/** Finds, for what an atom holds, every instance of the same content: what came back, moved or was copied. */
+export class Origins {
+  /** By root edit: the atoms that hold something of it, where some of it is not in its first place. */
+  private readonly groups = new Map<number, number[]>();
+
+  constructor(private readonly tape: Tape) {
+    const returned = new Set<number>();
+    for (let atom = 0; atom < tape.size; atom++)
+      if (tape.origin(atom) !== tape.born(atom)) returned.add(tape.origin(atom));
+    for (let atom = 0; atom < tape.size; atom++) {
+      const origin = tape.origin(atom);
+      if (!returned.has(origin)) continue;
+      const group = this.groups.get(origin);
+      if (group) group.push(atom);
+      else this.groups.set(origin, [atom]);
+    }
+  }
+
+  /** The other stretches with the same content as part of an atom, cut to what they share with it. */
+  others({ atom, from, to }: Part): Part[] {
+    const { tape } = this;
+    const start = tape.originOffset(atom) + from;
+    const end = tape.originOffset(atom) + to;
+    const out: Part[] = [];
+    for (const other of this.groups.get(tape.origin(atom)) ?? []) {
+      if (other === atom) continue;
+      const base = tape.originOffset(other);
+      const [low, high] = [Math.max(start, base), Math.min(end, base + tape.length(other))];
+      if (low < high) out.push({ atom: other, from: low - base, to: high - base });
+    }
+    return out;
+  }
+
+  /** The parts of an atom for which `holds` is true of no other instance of the same content. */
+  without(atom: number, holds: (other: number) => boolean): Part[] {
+    const whole = { atom, from: 0, to: this.tape.length(atom) };
+    const taken = this.others(whole)
+      .filter((other) => holds(other.atom))
+      .map((other) => {
+        const from = this.tape.originOffset(other.atom) + other.from - this.tape.originOffset(atom);
+        return { from, to: from + other.to - other.from };
+      })
+      .sort((a, b) => a.from - b.from);
+    const out: Part[] = [];
+    let at = 0;
+    for (const { from, to } of taken) {
+      if (from > at) out.push({ atom, from: at, to: from });
+      at = Math.max(at, to);
+    }
+    if (at < whole.to) out.push({ atom, from: at, to: whole.to });
+    return out;
+  }
+}

@@ -1,0 +1,123 @@
+import type { RunSequence } from '../history/index.js';
+import type { Letters } from './letters.js';
+import { BOUNDARY } from './letters.js';
+
+/** Who made an edit, and when (milliseconds since the epoch). */
+export type Makers = (seq: number) => { readonly author: string; readonly at: number };
+
+/** Integers an atom takes. */
+const FIELDS = 6;
+const [BORN, OFFSET, LENGTH, DIED, FROM, FROM_OFFSET] = [0, 1, 2, 3, 4, 5] as const;
+
+/**
+ * Every instance a document ever had, in document order, with what it was: the run sequence cut into *atoms*, stretches
+ * that are all text or all boundaries of blocks and share birth, death and origin. Instances that no moment shows, born
+ * and gone within one edit, are left out. Read-only; made in one pass over the runs.
+ */
+export class Tape {
+  private readonly data: Int32Array;
+  private readonly words: string[];
+  /** Number of atoms. */
+  readonly size: number;
+  /** The last edit. */
+  readonly now: number;
+
+  constructor(runs: RunSequence, letters: Letters) {
+    const numbers: number[] = [];
+    this.words = [];
+    for (const run of runs.all()) {
+      if (run.diedAt === run.seq && run.seq > 0) continue;
+      const text = letters.text(run.seq, run.offset, run.length);
+      for (let at = 0; at < run.length;) {
+        const end = endOfStretch(text, at, run.length);
+        numbers.push(run.seq, run.offset + at, end - at, run.diedAt, run.origin.seq, run.origin.offset + at);
+        this.words.push(text.slice(at, end));
+        at = end;
+      }
+    }
+    this.data = Int32Array.from(numbers);
+    this.size = this.words.length;
+    this.now = runs.seq;
+  }
+
+  private field(atom: number, field: number): number {
+    return this.data[atom * FIELDS + field] as number;
+  }
+
+  /** The edit an atom was born in. */
+  born(atom: number): number {
+    return this.field(atom, BORN);
+  }
+
+  /** The edit an atom departed with; 0 while it is alive. */
+  died(atom: number): number {
+    return this.field(atom, DIED);
+  }
+
+  length(atom: number): number {
+    return this.field(atom, LENGTH);
+  }
+
+  /** Where within its edit's insertion an atom begins. */
+  offset(atom: number): number {
+    return this.field(atom, OFFSET);
+  }
+
+  /** The edit that first wrote what an atom holds; the one it was born in unless it came back. */
+  origin(atom: number): number {
+    return this.field(atom, FROM);
+  }
+
+  originOffset(atom: number): number {
+    return this.field(atom, FROM_OFFSET);
+  }
+
+  /** What an atom holds: text, or boundaries. */
+  text(atom: number): string {
+    return this.words[atom] as string;
+  }
+
+  isText(atom: number): boolean {
+    return !this.text(atom).startsWith(BOUNDARY);
+  }
+
+  /** Whether an atom stood in the document right after an edit. */
+  aliveAt(atom: number, moment: number): boolean {
+    const died = this.died(atom);
+    return this.born(atom) <= moment && (died === 0 || died > moment);
+  }
+
+  /** The nearest atom in a direction that stood at a moment, or -1. */
+  neighbour(atom: number, direction: 1 | -1, moment: number): number {
+    for (let at = atom + direction; at >= 0 && at < this.size; at += direction)
+      if (this.aliveAt(at, moment)) return at;
+    return -1;
+  }
+
+  /** The position of an atom's first instance in the document at a moment at which it stood, or would have stood. */
+  position(atom: number, moment: number): number {
+    let position = 0;
+    for (let at = 0; at < atom; at++) if (this.aliveAt(at, moment)) position += this.length(at);
+    return position;
+  }
+
+  /** The first atom whose first instance stands at or behind a position at a moment; the size of the tape beyond the end. */
+  at(position: number, moment: number): { atom: number; inside: number } {
+    let left = position;
+    for (let atom = 0; atom < this.size; atom++) {
+      if (!this.aliveAt(atom, moment)) continue;
+      const length = this.length(atom);
+      if (left < length) return { atom, inside: left };
+      left -= length;
+    }
+    return { atom: this.size, inside: 0 };
+  }
+}
+
+/** Where a stretch of text, or of boundaries, that begins at an index ends. */
+function endOfStretch(text: string, start: number, length: number): number {
+  const boundary = text.charAt(start) === BOUNDARY;
+  let end = start + 1;
+  while (end < length && (text.charAt(end) === BOUNDARY) === boundary) end++;
+  return end;
+}
