@@ -5,6 +5,7 @@ import { benchCrowd } from './crowd.js';
 import { writeLarge } from './document.js';
 import type { Large } from './document.js';
 import { benchOpen } from './open.js';
+import { benchPast } from './past.js';
 import { benchProvenance } from './provenance.js';
 
 const EDITS = Number(process.env['BENCH_EDITS'] ?? 100_000);
@@ -14,6 +15,7 @@ const onLarge: Record<string, (large: Large) => Promise<string[]>> = {
   open: benchOpen,
   bytes: benchBytes,
   provenance: benchProvenance,
+  past: benchPast,
 };
 const alone: Record<string, () => Promise<string[]>> = {
   compare: benchCompare,

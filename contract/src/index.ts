@@ -1,6 +1,8 @@
 export { Invalid, check } from './check.js';
 export * from './live.js';
 export { openApi } from './openapi.js';
+export type { Operation } from './operation.js';
 export { operations } from './operations.js';
-export type { Operation, Operations } from './operations.js';
+export type { Operations } from './operations.js';
+export * from './past.js';
 export * from './shapes.js';

@@ -174,6 +174,8 @@ export interface ServerToClient {
   version(message: { document: string; version: import('./shapes.js').Version }): void;
   /** A moment was named, or a name changed or taken off. */
   landmarks(message: { document: string }): void;
+  /** There is a new notice for whoever hears this, or one grew. */
+  notice(message: { document: string }): void;
   /** Something on the shelf changed: a document, a collection, a share. */
   shelf(message: { document?: string }): void;
   /** The share of whoever hears this ended. */

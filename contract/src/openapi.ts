@@ -1,6 +1,6 @@
 import type { TObject } from '@sinclair/typebox';
 import { operations } from './operations.js';
-import type { Operation } from './operations.js';
+import type { Operation } from './operation.js';
 import { Problem } from './shapes.js';
 
 /** The OpenAPI 3.1 description of the API, made from the operations themselves. */

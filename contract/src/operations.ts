@@ -1,23 +1,8 @@
-import type { TObject, TSchema } from '@sinclair/typebox';
 import { Type } from '@sinclair/typebox';
+import { operation } from './operation.js';
+import type { Operation } from './operation.js';
+import { pastOperations } from './past-operations.js';
 import * as shape from './shapes.js';
-
-/** One call of the API: everything that routing, checking and the published description need to know of it. */
-export interface Operation {
-  readonly id: string;
-  readonly method: 'get' | 'post' | 'put' | 'patch' | 'delete';
-  /** With parameters as `:name`. */
-  readonly path: string;
-  readonly summary: string;
-  readonly query?: TObject;
-  readonly body?: TSchema;
-  /** A multipart body: its fields; the file itself is the part `file`. */
-  readonly form?: TObject;
-  readonly status: number;
-  readonly answer: TSchema | null;
-  /** Whether it may be called without being signed in. */
-  readonly open?: boolean;
-}
 
 const Format = Type.Union([
   Type.Literal('json'),
@@ -33,10 +18,6 @@ const MomentRef = Type.String({
   pattern: '^(@\\d{1,9}|\\d{1,9})$',
   description: 'a version number, or @SEQ for any moment',
 });
-
-function operation<const T extends Operation>(value: T): T {
-  return value;
-}
 
 /** The API, call by call. */
 export const operations = {
@@ -300,6 +281,7 @@ export const operations = {
     status: 201,
     answer: shape.Outcome,
   }),
+  ...pastOperations,
   listShares: operation({
     id: 'listShares',
     method: 'get',

@@ -75,6 +75,16 @@ export const DocumentSummary = Type.Object({
   changedAt: Time,
   changedBy: Id,
   gauge: Type.Array(GaugeBar),
+  fresh: Type.Object(
+    {
+      sittings: Type.Integer(),
+      people: Type.Array(Id),
+      wordsIn: Type.Integer(),
+      wordsOut: Type.Integer(),
+    },
+    { description: 'what others wrote since one last looked' },
+  ),
+  watched: Type.Boolean({ description: 'whether one watches it, or a passage of it' }),
 });
 export type DocumentSummary = Static<typeof DocumentSummary>;
 
@@ -161,7 +171,14 @@ export const RestoreInput = Type.Object(
   },
   { ...closed, minProperties: 1 },
 );
-export const TakeBackInput = Type.Object({ seq: Type.Integer({ minimum: 1 }) }, closed);
+/** One edit, or several that are taken back together. */
+export const TakeBackInput = Type.Object(
+  {
+    seq: Type.Optional(Type.Integer({ minimum: 1 })),
+    seqs: Type.Optional(Type.Array(Type.Integer({ minimum: 1 }), { minItems: 1, maxItems: 5000 })),
+  },
+  { ...closed, minProperties: 1 },
+);
 export const Outcome = Type.Object({ seq: Seq, version: Version });
 export type Outcome = Static<typeof Outcome>;
 

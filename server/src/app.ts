@@ -20,6 +20,11 @@ import { Versions } from './jobs/versions.js';
 import { Landmarks } from './landmarks.js';
 import { Channel } from './live/channel.js';
 import { Rooms } from './live/rooms.js';
+import { Chronicles } from './past/chronicles.js';
+import { LookingBack } from './past/looking-back.js';
+import { Looks } from './past/looks.js';
+import { Watching } from './past/watching.js';
+import { Shelf } from './shelf.js';
 import { openDatabase } from './store/database.js';
 import type { Database } from './store/database.js';
 
@@ -44,6 +49,8 @@ export interface App {
   readonly documents: Documents;
   readonly images: Images;
   readonly landmarks: Landmarks;
+  readonly chronicles: Chronicles;
+  readonly looks: Looks;
   /** Starts listening and answers the port. */
   listen(port: number, host?: string): Promise<number>;
   /** Ends connections, stores what spares the next start work, and closes the database. */
@@ -74,11 +81,23 @@ export async function createApp({
   const credited = new Credited(database, documents, people, comparisons);
   const images = new Images(database);
   const landmarks = new Landmarks(database, people);
+  const chronicles = new Chronicles(database, rooms, people, (error) =>
+    log.error({ err: error }, 'indexing the words of a document failed'),
+  );
+  const lookingBack = new LookingBack(chronicles);
+  const looks = new Looks(database);
+  const shelf = new Shelf(database, versions, people, looks);
+  const watching = new Watching(database, chronicles, people, (error) =>
+    log.error({ err: error }, 'telling of changes failed'),
+  );
 
   const app = express();
   const http = createServer(app);
   const channel = new Channel(http, database, people, rooms, log, isOwnOrigin);
+  rooms.onAccepted((document) => watching.wrote(document));
+  watching.onNotice((person, document) => channel.noticed(person, document));
   versions.onCut((document, cut) => {
+    chronicles.indexSoon(document);
     channel.versionCut(document, cut);
     channel.shelfChanged(document);
   });
@@ -121,7 +140,23 @@ export async function createApp({
     }),
   );
   app.use(express.json({ limit: '1mb' }));
-  app.use(apiRoutes({ database, people, documents, credited, images, landmarks, channel, demo, version }));
+  app.use(
+    apiRoutes({
+      database,
+      people,
+      documents,
+      credited,
+      images,
+      landmarks,
+      shelf,
+      lookingBack,
+      looks,
+      watching,
+      channel,
+      demo,
+      version,
+    }),
+  );
   app.use('/api', () => {
     throw new Trouble(404, 'There is no such call');
   });
@@ -136,6 +171,8 @@ export async function createApp({
     documents,
     images,
     landmarks,
+    chronicles,
+    looks,
     listen: (port, host = '127.0.0.1') =>
       new Promise((resolve, reject) => {
         http.once('error', reject);
@@ -143,6 +180,8 @@ export async function createApp({
       }),
     async close() {
       clearInterval(cutting);
+      await watching.close();
+      await chronicles.close();
       await channel.close();
       http.closeAllConnections();
       await rooms.close();

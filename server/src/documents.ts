@@ -1,16 +1,8 @@
-import type {
-  DocumentPatch,
-  DocumentSummary,
-  History,
-  Moment,
-  Outcome,
-  Role,
-  Version,
-} from '@oxbow/contract';
+import type { DocumentPatch, History, Moment, Outcome, Version } from '@oxbow/contract';
 import { blankDocument, tokensOf, wordCount } from '@oxbow/core/content';
 import { becoming } from '@oxbow/core/compare';
 import type { Cause } from '@oxbow/core/history';
-import { revivedSeqs, sittings, undoEdits } from '@oxbow/core/history';
+import { revivedSeqs, undoEdits } from '@oxbow/core/history';
 import { nanoid } from 'nanoid';
 import { Op } from 'sequelize';
 import type { Node } from 'prosemirror-model';
@@ -21,8 +13,6 @@ import type { Batch, Head } from './live/room.js';
 import type { Rooms } from './live/rooms.js';
 import type { Database } from './store/database.js';
 import type { StoredDocument } from './store/models.js';
-
-const DAY = 24 * 3600_000;
 
 /** What can be done with documents as a whole; handlers check, authorise and call here. */
 export class Documents {
@@ -93,16 +83,16 @@ export class Documents {
     };
   }
 
-  /** Undoes one edit by instance and cuts a version of the outcome. Throws 409 when it cannot be undone on its own. */
-  async takeBack(document: StoredDocument, person: Signed, undone: number): Promise<Outcome> {
+  /** Undoes edits by instance and cuts a version of the outcome. Throws 409 when they cannot be undone on their own. */
+  async takeBack(document: StoredDocument, person: Signed, undone: readonly number[]): Promise<Outcome> {
     await this.cutOpen(document.key);
     const seq = await this.compile(
       document.key,
       person,
-      { kind: 'takeBack', of: [undone] },
+      { kind: 'takeBack', of: [...undone] },
       undefined,
       async ({ doc, provenance }) => {
-        const set = new Set([undone]);
+        const set = new Set(undone);
         const tokens = await this.rooms.moments.log.tokens(document.key, revivedSeqs(provenance.runs, set));
         const undo = undoEdits(
           doc,
@@ -273,37 +263,5 @@ export class Documents {
       order: [['seq', 'ASC']],
       raw: true,
     });
-  }
-
-  /** A document as the shelf shows it. */
-  async summary(document: StoredDocument, role: Role): Promise<DocumentSummary> {
-    const [last, rows] = await Promise.all([this.versions.last(document.key), this.traces(document.key, 0)]);
-    const traces = rows.map((row) => ({
-      seq: row.seq,
-      at: Number(row.acceptedAt),
-      author: this.people.id(row.author),
-      wordsIn: row.wordsIn,
-      wordsOut: row.wordsOut,
-    }));
-    return {
-      id: document.id,
-      kind: 'text',
-      title: document.title,
-      collection: document.collection,
-      seq: document.seq,
-      version: last?.number ?? 1,
-      role,
-      createdAt: new Date(Number(document.createdAt)).toISOString(),
-      changedAt: new Date(Number(document.changedAt)).toISOString(),
-      changedBy: this.people.id(document.changedBy),
-      gauge: sittings(traces, DAY / 2)
-        .slice(-60)
-        .map((sitting) => ({
-          at: sitting.to,
-          shares: sitting.shares.map(
-            (share) => [share.author, share.wordsIn, share.wordsOut] as [string, number, number],
-          ),
-        })),
-    };
   }
 }

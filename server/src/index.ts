@@ -7,3 +7,4 @@ export { Rooms } from './live/rooms.js';
 export { openDatabase } from './store/database.js';
 export type { Database } from './store/database.js';
 export { Moments } from './store/moments.js';
+export { LookingBack } from './past/looking-back.js';

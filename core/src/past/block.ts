@@ -14,19 +14,12 @@ export interface Block {
 export function blockAt(tape: Tape, atom: number, moment: number): Block | null {
   if (!tape.isText(atom)) return null;
   const before: number[] = [];
-  let left = atom - 1;
-  for (; left >= 0; left--) {
-    if (!tape.aliveAt(left, moment)) continue;
-    if (!tape.isText(left)) break;
-    before.push(left);
-  }
+  let left = tape.neighbour(atom, -1, moment);
+  for (; left >= 0 && tape.isText(left); left = tape.neighbour(left, -1, moment)) before.push(left);
   const atoms = [...before.reverse(), atom];
-  let right = atom + 1;
-  for (; right < tape.size; right++) {
-    if (!tape.aliveAt(right, moment)) continue;
-    if (!tape.isText(right)) break;
-    atoms.push(right);
-  }
+  let right = tape.neighbour(atom, 1, moment);
+  for (; right >= 0 && tape.isText(right); right = tape.neighbour(right, 1, moment)) atoms.push(right);
+  if (right < 0) right = tape.size;
   return { moment, atoms, left, right, text: atoms.map((one) => tape.text(one)).join('') };
 }
 

@@ -100,7 +100,7 @@ function timeOf(sat: readonly { readonly from: number; readonly to: number }[]):
 }
 
 /** How many words some parts of an atom, or all of it, begin in the document at a moment at which it stands. */
-function wordsBegunIn(tape: Tape, atom: number, moment: number, parts?: readonly Part[]): number {
+export function wordsBegunIn(tape: Tape, atom: number, moment: number, parts?: readonly Part[]): number {
   const text = tape.text(atom);
   const counts = (at: number): boolean => !parts || parts.some(({ from, to }) => at >= from && at < to);
   let count = 0;

@@ -4,7 +4,7 @@ import { FUZZ } from '../testing/budget.js';
 import type { Past } from '../testing/pasts.js';
 import { blockTexts, writePast } from '../testing/pasts.js';
 import { Random } from '../testing/random.js';
-import { appearancesOf, presence, wordsBegun } from './find.js';
+import { appearancesOf, holdsAll, presence, termsOf, together, wordsBegun } from './find.js';
 import { folded, foldedWords } from './window.js';
 
 /** Text of few letters, with spaces and signs, so that words are made, broken and made again. */
@@ -104,5 +104,33 @@ describe('finding words in time', () => {
     expect(folded('Straße')).toBe('straße');
     expect(folded('กำ')).toBe('กำ');
     expect(foldedWords('The tide-mill, at 3.5 m.')).toEqual(['the', 'tide-mill', 'at', '3.5', 'm']);
+  });
+
+  it('reads a query: phrases in quotes, other words each by itself', () => {
+    expect(termsOf('Mill "The high  Tide" “low water” ... "open').map(({ words }) => words)).toEqual([
+      ['mill'],
+      ['the', 'high', 'tide'],
+      ['low', 'water'],
+      ['open'],
+    ]);
+    expect(holdsAll('At high tide, the mill', termsOf('mill "high tide"'))).toBeTrue();
+    expect(holdsAll('The tide is high at the mill', termsOf('mill "high tide"'))).toBeFalse();
+  });
+
+  it('tells when all of several things were there', () => {
+    expect(
+      together([
+        [
+          [1, 5],
+          [8, 0],
+        ],
+        [[3, 9]],
+      ]),
+    ).toEqual([
+      [3, 5],
+      [8, 9],
+    ]);
+    expect(together([[[1, 0]], [[4, 0]]])).toEqual([[4, 0]]);
+    expect(together([[[1, 3]], [[3, 5]]])).toEqual([]);
   });
 });

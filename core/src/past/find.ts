@@ -1,7 +1,7 @@
 import { nextEvent } from './block.js';
 import type { Tape } from './tape.js';
 import type { PlacedWord, Window } from './window.js';
-import { windowFrom, windowsAt } from './window.js';
+import { foldedWords, windowFrom, windowsAt } from './window.js';
 
 /** A word or phrase that stood at one place in the document for a while. */
 export interface Appearance {
@@ -45,6 +45,7 @@ export function appearancesOf(
   const found: Appearance[] = [];
   for (const { atom, seq } of events(tape, maybe)) {
     for (const window of windowsAt(tape, atom, seq, 0)) {
+      if (!window.mayHold(wanted)) continue;
       for (const placed of window.words) {
         if (placed.word !== wanted) continue;
         const name = nameOf(placed);
@@ -138,4 +139,45 @@ export function presence(appearances: readonly Pick<Appearance, 'came' | 'went'>
     else out.push([came, went]);
   }
   return out.map(([came, went]) => [came, went === Infinity ? 0 : went]);
+}
+
+/** Stretches in which all of several presences stood. */
+export function together(presences: readonly (readonly [number, number][])[]): [number, number][] {
+  const [first = [], ...rest] = presences;
+  return rest.reduce<[number, number][]>(
+    (held, other) =>
+      held.flatMap(([came, went]) =>
+        other.flatMap(([begin, end]): [number, number][] => {
+          const from = Math.max(came, begin);
+          const to = went === 0 ? end : end === 0 ? went : Math.min(went, end);
+          return to === 0 || from < to ? [[from, to]] : [];
+        }),
+      ),
+    [...first],
+  );
+}
+
+/** One thing that is looked for: a word, or the words of a phrase, folded. */
+export interface Term {
+  readonly said: string;
+  readonly words: readonly string[];
+}
+
+/** What a query asks for: what stands in quotes as a phrase, every other word by itself. */
+export function termsOf(query: string): Term[] {
+  const terms: Term[] = [];
+  for (const [part, straight, curly] of query.matchAll(/"([^"]*)"?|“([^”]*)”?|[^\s"“]+/g)) {
+    const said = (straight ?? curly ?? part).trim();
+    const words = foldedWords(said);
+    if (words.length > 0) terms.push({ said, words });
+  }
+  return terms;
+}
+
+/** Whether a text holds every one of some terms. */
+export function holdsAll(text: string, terms: readonly Term[]): boolean {
+  const words = foldedWords(text);
+  return terms.every((term) =>
+    words.some((_word, at) => term.words.every((word, i) => words[at + i] === word)),
+  );
 }

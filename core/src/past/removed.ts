@@ -100,15 +100,12 @@ function gather(
     const found: (Piece | null)[] = [];
     let boundary = false;
     let edge = direction === 1 ? seed.to : seed.from;
-    for (let atom = seed.atom; atom >= 0 && atom < tape.size; atom += direction) {
-      if (atom !== seed.atom) {
-        if (!tape.aliveAt(atom, moment)) continue;
-        if (!tape.isText(atom)) {
-          boundary = true;
-          continue;
-        }
-        edge = direction === 1 ? 0 : tape.length(atom);
+    for (let atom = seed.atom; atom >= 0; atom = tape.neighbour(atom, direction, moment)) {
+      if (!tape.isText(atom)) {
+        boundary = true;
+        continue;
       }
+      if (atom !== seed.atom) edge = direction === 1 ? 0 : tape.length(atom);
       const pieces = [...(byAtom.get(atom) ?? [])].sort((a, b) => direction * (a.from - b.from));
       for (const piece of pieces) {
         const near = direction === 1 ? piece.from : piece.to;

@@ -5,6 +5,13 @@ import { BOUNDARY } from './letters.js';
 /** Who made an edit, and when (milliseconds since the epoch). */
 export type Makers = (seq: number) => { readonly author: string; readonly at: number };
 
+/** When the atoms of a stretch of the tape were born and died, sorted: enough to tell whether any stood at a moment. */
+interface Page {
+  readonly births: Int32Array;
+  readonly deaths: Int32Array;
+}
+const PAGE = 64;
+
 /** Integers an atom takes. */
 const FIELDS = 6;
 const [BORN, OFFSET, LENGTH, DIED, FROM, FROM_OFFSET] = [0, 1, 2, 3, 4, 5] as const;
@@ -12,11 +19,13 @@ const [BORN, OFFSET, LENGTH, DIED, FROM, FROM_OFFSET] = [0, 1, 2, 3, 4, 5] as co
 /**
  * Every instance a document ever had, in document order, with what it was: the run sequence cut into *atoms*, stretches
  * that are all text or all boundaries of blocks and share birth, death and origin. Instances that no moment shows, born
- * and gone within one edit, are left out. Read-only; made in one pass over the runs.
+ * and gone within one edit, are left out, and so is what the letters do not know yet. Read-only; made in one pass over the
+ * runs.
  */
 export class Tape {
   private readonly data: Int32Array;
   private readonly words: string[];
+  private readonly pages: Page[] = [];
   /** Number of atoms. */
   readonly size: number;
   /** The last edit. */
@@ -25,19 +34,20 @@ export class Tape {
   constructor(runs: RunSequence, letters: Letters) {
     const numbers: number[] = [];
     this.words = [];
+    this.now = letters.seq;
     for (const run of runs.all()) {
-      if (run.diedAt === run.seq && run.seq > 0) continue;
+      const died = run.diedAt > this.now ? 0 : run.diedAt;
+      if ((died === run.seq && run.seq > 0) || run.seq > this.now) continue;
       const text = letters.text(run.seq, run.offset, run.length);
       for (let at = 0; at < run.length;) {
         const end = endOfStretch(text, at, run.length);
-        numbers.push(run.seq, run.offset + at, end - at, run.diedAt, run.origin.seq, run.origin.offset + at);
+        numbers.push(run.seq, run.offset + at, end - at, died, run.origin.seq, run.origin.offset + at);
         this.words.push(text.slice(at, end));
         at = end;
       }
     }
     this.data = Int32Array.from(numbers);
     this.size = this.words.length;
-    this.now = runs.seq;
   }
 
   private field(atom: number, field: number): number {
@@ -87,11 +97,32 @@ export class Tape {
     return this.born(atom) <= moment && (died === 0 || died > moment);
   }
 
-  /** The nearest atom in a direction that stood at a moment, or -1. */
+  /** The nearest atom in a direction that stood at a moment, or -1. Pages on which none stood then are passed over. */
   neighbour(atom: number, direction: 1 | -1, moment: number): number {
-    for (let at = atom + direction; at >= 0 && at < this.size; at += direction)
+    for (let at = atom + direction; at >= 0 && at < this.size;) {
       if (this.aliveAt(at, moment)) return at;
+      const page = Math.floor(at / PAGE);
+      const edge = direction === 1 ? page * PAGE : page * PAGE + PAGE - 1;
+      if (at === edge && this.standing(page, moment) === 0) at += direction * PAGE;
+      else at += direction;
+    }
     return -1;
+  }
+
+  /** How many atoms of a page stood at a moment. */
+  private standing(page: number, moment: number): number {
+    const { births, deaths } = (this.pages[page] ??= this.pageOf(page));
+    return upTo(births, moment) - upTo(deaths, moment);
+  }
+
+  private pageOf(page: number): Page {
+    const births: number[] = [];
+    const deaths: number[] = [];
+    for (let atom = page * PAGE; atom < Math.min(this.size, (page + 1) * PAGE); atom++) {
+      births.push(this.born(atom));
+      if (this.died(atom) !== 0) deaths.push(this.died(atom));
+    }
+    return { births: Int32Array.from(births).sort(), deaths: Int32Array.from(deaths).sort() };
   }
 
   /** The position of an atom's first instance in the document at a moment at which it stood, or would have stood. */
@@ -120,4 +151,15 @@ function endOfStretch(text: string, start: number, length: number): number {
   let end = start + 1;
   while (end < length && (text.charAt(end) === BOUNDARY) === boundary) end++;
   return end;
+}
+
+/** How many of some sorted numbers are no higher than another. */
+function upTo(sorted: Int32Array, most: number): number {
+  let [low, high] = [0, sorted.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((sorted[middle] as number) <= most) low = middle + 1;
+    else high = middle;
+  }
+  return low;
 }

@@ -1,8 +1,11 @@
 import { eachSegment, isWord } from '../content/index.js';
 import type { Tape } from './tape.js';
 
+const ASCII = /^[ -~]*$/;
+
 /** A word as it is looked for: small letters, composed, Latin ones without their accents. */
 export function folded(word: string): string {
+  if (ASCII.test(word)) return word.toLowerCase();
   return word
     .toLowerCase()
     .normalize('NFD')
@@ -36,16 +39,30 @@ export interface PlacedWord {
 }
 
 /** The text round a place at a moment, with the stretch of the tape it was read from. */
-export interface Window {
-  readonly moment: number;
-  readonly text: string;
-  readonly words: readonly PlacedWord[];
-  readonly left: number;
-  readonly right: number;
+export class Window {
+  private cut: PlacedWord[] | null = null;
+
+  constructor(
+    readonly moment: number,
+    readonly text: string,
+    readonly left: number,
+    readonly right: number,
+    private readonly cutting: () => PlacedWord[],
+  ) {}
+
+  /** Its whole words, cut when they are first asked for. */
+  get words(): readonly PlacedWord[] {
+    return (this.cut ??= this.cutting());
+  }
+
+  /** Whether it may hold a folded word: only then is it worth cutting. */
+  mayHold(word: string): boolean {
+    return folded(this.text).includes(word);
+  }
 }
 
 /** White space at which reading may stop, since no word reaches over it. */
-const CHUNK_END = /\s+(?=[^\s\u0300-\uffff])/g;
+const CHUNK_END = /[ \t-\r]+(?=[^ \t-\r\u0300-\uffff])/g;
 
 /**
  * The text round an atom at a moment, or round where it would stand: it and whole words to either side, `words` of them
@@ -72,9 +89,22 @@ export function windowFrom(tape: Tape, middle: number, moment: number, words: nu
     starts.push(text.length);
     text += tape.text(atom);
   }
-  const ends = [...text.matchAll(CHUNK_END)];
-  const low = before.cut ? (ends[0]?.index ?? text.length) : 0;
-  const high = after.cut ? (ends.at(-1)?.index ?? 0) : text.length;
+  return new Window(moment, text, before.end, after.end, () => {
+    const ends = [...text.matchAll(CHUNK_END)];
+    const low = before.cut ? (ends[0]?.index ?? text.length) : 0;
+    const high = after.cut ? (ends.at(-1)?.index ?? 0) : text.length;
+    return placedWords(text, atoms, starts, low, high);
+  });
+}
+
+/** The words of a text made of atoms, those that lie between two indexes of it. */
+function placedWords(
+  text: string,
+  atoms: readonly number[],
+  starts: readonly number[],
+  low: number,
+  high: number,
+): PlacedWord[] {
   const placed: PlacedWord[] = [];
   let piece = 0;
   const unit = (at: number): Unit => {
@@ -88,7 +118,7 @@ export function windowFrom(tape: Tape, middle: number, moment: number, words: nu
     const first = unit(from);
     placed.push({ word: folded(segment), from, to, first, last: unit(to - 1) });
   });
-  return { moment, text, words: placed, left: before.end, right: after.end };
+  return placed;
 }
 
 /** Atoms of text in a direction, nearest first, until enough words were passed (`cut`) or the block ends. */
@@ -100,14 +130,27 @@ function reach(
   words: number,
 ): { atoms: number[]; end: number; cut: boolean } {
   const atoms: number[] = [];
-  let end = middle;
-  for (let ends = 0, at = middle + direction; at >= 0 && at < tape.size; at += direction) {
-    end = at;
-    if (!tape.aliveAt(at, moment)) continue;
-    if (!tape.isText(at)) break;
-    atoms.push(at);
-    for (const found of tape.text(at).matchAll(CHUNK_END)) if (found) ends++;
+  let ends = 0;
+  let end = tape.neighbour(middle, direction, moment);
+  for (; end >= 0 && tape.isText(end); end = tape.neighbour(end, direction, moment)) {
+    atoms.push(end);
+    ends += chunkEnds(tape.text(end));
     if (ends > words) return { atoms, end, cut: true };
   }
+  if (end < 0) end = direction === 1 ? tape.size - 1 : 0;
   return { atoms, end, cut: false };
+}
+
+/** How many chunks between white space end within a text. */
+function chunkEnds(text: string): number {
+  let ends = 0;
+  for (let i = 1; i < text.length; i++) {
+    const unit = text.charCodeAt(i);
+    if (unit < 0x300 && !isSpace(unit) && isSpace(text.charCodeAt(i - 1))) ends++;
+  }
+  return ends;
+}
+
+function isSpace(unit: number): boolean {
+  return unit === 32 || (unit >= 9 && unit <= 13);
 }

@@ -10,6 +10,10 @@ import type { Credited } from '../compare/credited.js';
 import type { Documents } from '../documents.js';
 import type { Landmarks } from '../landmarks.js';
 import type { Channel } from '../live/channel.js';
+import type { LookingBack } from '../past/looking-back.js';
+import type { Looks } from '../past/looks.js';
+import type { Watching } from '../past/watching.js';
+import type { Shelf } from '../shelf.js';
 import type { Database } from '../store/database.js';
 import type { StoredDocument } from '../store/models.js';
 import { serveVersion } from './export.js';
@@ -17,6 +21,7 @@ import { granted } from './granted.js';
 import { landmarkRoutes } from './landmarks.js';
 import { fileFormat, fileTitle, readFile } from './files.js';
 import type { Images } from './images.js';
+import { pastRoutes } from './past.js';
 import { Trouble } from './problem.js';
 import { mount } from './route.js';
 
@@ -27,6 +32,10 @@ export interface Services {
   readonly credited: Credited;
   readonly images: Images;
   readonly landmarks: Landmarks;
+  readonly shelf: Shelf;
+  readonly lookingBack: LookingBack;
+  readonly looks: Looks;
+  readonly watching: Watching;
   readonly channel: Channel;
   readonly demo: boolean;
   readonly version: string;
@@ -41,6 +50,7 @@ export function apiRoutes(services: Services): Router {
   shelfRoutes(router, services);
   historyRoutes(router, services);
   landmarkRoutes(router, services);
+  pastRoutes(router, services);
   shareRoutes(router, services);
   return router;
 }
@@ -85,7 +95,7 @@ function shown({ id, name, initials, colour }: Pick<Signed, 'id' | 'name' | 'ini
 }
 
 function shelfRoutes(router: Router, services: Services): void {
-  const { database, people, documents, channel } = services;
+  const { database, people, documents, shelf, channel } = services;
   const { collections } = database.models;
   mount(router, people, 'listCollections', async () =>
     (await collections.findAll({ order: [['position', 'ASC']], raw: true })).map(({ id, name }) => ({
@@ -120,7 +130,7 @@ function shelfRoutes(router: Router, services: Services): void {
       raw: true,
     });
     const items = await Promise.all(
-      rows.slice(0, limit).map((row) => documents.summary(row, roles.get(row.key) ?? 'viewer')),
+      rows.slice(0, limit).map((row) => shelf.summary(row, roles.get(row.key) ?? 'viewer', person)),
     );
     return {
       items,
@@ -130,7 +140,7 @@ function shelfRoutes(router: Router, services: Services): void {
   mount(router, people, 'createDocument', async ({ person, body }) => {
     const row = await documents.create(person, body.title, body.collection ?? null);
     channel.shelfChanged(row.key);
-    return documents.summary(row, 'owner');
+    return shelf.summary(row, 'owner', person);
   });
   mount(router, people, 'importDocument', async ({ person, body, file }) => {
     if (!file) throw Trouble.field('file', 'is missing');
@@ -147,17 +157,17 @@ function shelfRoutes(router: Router, services: Services): void {
       { comment: body.comment },
     );
     channel.shelfChanged(row.key);
-    return documents.summary(await fresh(services, row), 'owner');
+    return shelf.summary(await fresh(services, row), 'owner', person);
   });
   mount(router, people, 'getDocument', async ({ person, params }) => {
     const { document, role } = await granted(services, params['document'], person, 'read');
-    return documents.summary(document, role);
+    return shelf.summary(document, role, person);
   });
   mount(router, people, 'changeDocument', async ({ person, params, body }) => {
     const { document, role } = await granted(services, params['document'], person, 'retitle');
     await documents.change(document, person, body);
     channel.shelfChanged(document.key);
-    return documents.summary(await fresh(services, document), role);
+    return shelf.summary(await fresh(services, document), role, person);
   });
 }
 
@@ -238,8 +248,9 @@ function historyRoutes(router: Router, services: Services): void {
   });
   mount(router, people, 'takeBack', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'restore');
-    if (body.seq > document.seq) throw Trouble.field('seq', 'is not an edit of this document');
-    return documents.takeBack(document, person, body.seq);
+    const seqs = body.seqs ?? [body.seq ?? 0];
+    if (seqs.some((seq) => seq > document.seq)) throw Trouble.field('seq', 'is not an edit of this document');
+    return documents.takeBack(document, person, seqs);
   });
   mount(router, people, 'fileVersion', async ({ person, params, body, file }) => {
     const { document } = await granted(services, params['document'], person, 'write');

@@ -118,6 +118,15 @@ export class Channel {
     this.io.to(document.id).emit('landmarks', { document: document.id });
   }
 
+  /** Tells somebody that they have a notice about a document. */
+  noticed(person: number, document: number): void {
+    void this.quietly(async () => {
+      const row = await this.database.models.documents.findByPk(document, { attributes: ['id'], raw: true });
+      for (const socket of this.io.sockets.sockets.values())
+        if (row && socket.data.person.key === person) socket.emit('notice', { document: row.id });
+    });
+  }
+
   /** Puts somebody whose share ended out of the document at once. */
   revoked(document: StoredDocument, person: Signed): void {
     for (const socket of this.io.sockets.sockets.values()) {
@@ -241,7 +250,8 @@ export class Channel {
     this.io.to(id).emit('edits', { document: id, edits: rows.map((row) => this.wire(row)) });
   }
 
-  private wire(row: StoredEdit): WireEdit {
+  /** An edit as it goes over the wire. */
+  wire(row: StoredEdit): WireEdit {
     const edit = parseEdit(row, (key) => this.people.id(key));
     const client = row.client.split('.').at(-1) ?? row.client;
     return {

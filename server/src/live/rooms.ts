@@ -14,7 +14,7 @@ export class Rooms {
   readonly moments: Moments;
   private readonly open: LRUCache<number, { room: Promise<Room>; weight: number }>;
   private readonly stored = new Map<number, number>();
-  private listener: (document: number, edits: readonly StoredEdit[]) => void = () => undefined;
+  private readonly listeners: ((document: number, edits: readonly StoredEdit[]) => void)[] = [];
 
   /** `report` hears of trouble with what is only kept to spare work: checkpoints and stored provenance. */
   constructor(
@@ -27,7 +27,7 @@ export class Rooms {
 
   /** Calls `listener` whenever edits of any open document became durable. */
   onAccepted(listener: (document: number, edits: readonly StoredEdit[]) => void): void {
-    this.listener = listener;
+    this.listeners.push(listener);
   }
 
   get(document: number): Promise<Room> {
@@ -57,7 +57,7 @@ export class Rooms {
   }
 
   private accepted(room: Room, edits: readonly StoredEdit[]): void {
-    this.listener(room.document, edits);
+    for (const listener of this.listeners) listener(room.document, edits);
     const seq = edits.at(-1)?.seq ?? 0;
     if (seq - (this.stored.get(room.document) ?? 0) >= PROVENANCE_EVERY) {
       this.stored.set(room.document, seq);

@@ -134,4 +134,52 @@ export const migrations: Migration[] = [
       await tables.addIndex('landmarks', ['document', 'until'], { name: 'landmarks_of_document' });
     },
   },
+  {
+    name: '003-looking-back',
+    up: async ({ context: tables }) => {
+      const blob = { type: DataTypes.BLOB, allowNull: false };
+      await tables.createTable('letters', {
+        document: { ...document, primaryKey: true },
+        chunk: { ...whole, primaryKey: true },
+        last: whole,
+        texts: blob,
+      });
+      await tables.sequelize.query(
+        tables.sequelize.getDialect() === 'sqlite'
+          ? `CREATE VIRTUAL TABLE words USING fts5(begun, content='', contentless_delete=1, detail=none, tokenize='ascii')`
+          : 'CREATE TABLE words (document integer, chunk integer, words tsvector NOT NULL, PRIMARY KEY (document, chunk))',
+      );
+      if (tables.sequelize.getDialect() === 'sqlite')
+        await tables.sequelize.query(`INSERT INTO words(words, rank) VALUES('secure-delete', 1)`);
+      else await tables.sequelize.query('CREATE INDEX words_by_word ON words USING gin (words)');
+      await tables.createTable('looks', {
+        document: { ...document, primaryKey: true },
+        person: { ...person, primaryKey: true },
+        seq: whole,
+        at: moment,
+        upTo: whole,
+        seen: text,
+      });
+      await tables.createTable('watches', {
+        id,
+        document,
+        person,
+        passage: { type: DataTypes.TEXT },
+        since: whole,
+      });
+      await tables.addIndex('watches', ['document'], { name: 'watches_of_document' });
+      await tables.createTable('notices', {
+        id,
+        document,
+        person,
+        watch: line,
+        kind: line,
+        first: whole,
+        last: whole,
+        at: moment,
+        told: text,
+      });
+      await tables.addIndex('notices', ['person'], { name: 'notices_of_person' });
+    },
+  },
 ];

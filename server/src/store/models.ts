@@ -112,6 +112,41 @@ export interface LandmarkRow extends Row<LandmarkRow> {
   at: number;
   until: number;
 }
+/** What the edits of a chunk of a log inserted, packed; see `Chronicles`. */
+export interface LettersRow extends Row<LettersRow> {
+  document: number;
+  chunk: number;
+  last: number;
+  texts: Buffer;
+}
+export interface LookRow extends Row<LookRow> {
+  document: number;
+  person: number;
+  seq: number;
+  at: number;
+  upTo: number;
+  seen: string;
+}
+/** `passage` is null for a whole document; else a stretch of instances of it, by which it is found again. */
+export interface WatchRow extends Row<WatchRow> {
+  id: string;
+  document: number;
+  person: number;
+  passage: string | null;
+  since: number;
+}
+export interface NoticeRow extends Row<NoticeRow> {
+  id: string;
+  document: number;
+  person: number;
+  /** The watch it comes from; empty for text that was lost. */
+  watch: string;
+  kind: string;
+  first: number;
+  last: number;
+  at: number;
+  told: string;
+}
 export interface ImageRow extends Row<ImageRow> {
   hash: string;
   type: string;
@@ -134,6 +169,10 @@ export interface Models {
   readonly versions: ModelStatic<VersionRow>;
   readonly pastComments: ModelStatic<PastCommentRow>;
   readonly landmarks: ModelStatic<LandmarkRow>;
+  readonly letters: ModelStatic<LettersRow>;
+  readonly looks: ModelStatic<LookRow>;
+  readonly watches: ModelStatic<WatchRow>;
+  readonly notices: ModelStatic<NoticeRow>;
   readonly images: ModelStatic<ImageRow>;
   readonly documentImages: ModelStatic<DocumentImageRow>;
 }
@@ -259,6 +298,36 @@ export function defineModels(sequelize: Sequelize): Models {
         until: BIGINT,
       },
       options('landmarks'),
+    ),
+    letters: sequelize.define<LettersRow>(
+      'letters',
+      { document: part(), chunk: part(), last: INTEGER, texts: BLOB },
+      options('letters'),
+    ),
+    looks: sequelize.define<LookRow>(
+      'look',
+      { document: part(), person: part(), seq: INTEGER, at: BIGINT, upTo: INTEGER, seen: TEXT },
+      options('looks'),
+    ),
+    watches: sequelize.define<WatchRow>(
+      'watch',
+      { id: name(), document: INTEGER, person: INTEGER, passage: TEXT, since: INTEGER },
+      options('watches'),
+    ),
+    notices: sequelize.define<NoticeRow>(
+      'notice',
+      {
+        id: name(),
+        document: INTEGER,
+        person: INTEGER,
+        watch: STRING,
+        kind: STRING,
+        first: INTEGER,
+        last: INTEGER,
+        at: BIGINT,
+        told: TEXT,
+      },
+      options('notices'),
     ),
     images: sequelize.define<ImageRow>(
       'image',

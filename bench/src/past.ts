@@ -1,0 +1,99 @@
+import { childrenOf, plainText } from '@oxbow/core/content';
+import { appearancesOf, foldedWords, lifeOf, removedPassages, termsOf } from '@oxbow/core/past';
+import { dueCuts } from '@oxbow/core/history';
+import { LookingBack } from '@oxbow/server';
+import type { Node } from 'prosemirror-model';
+import type { Large } from './document.js';
+import { median } from './document.js';
+
+const PASSES = 3;
+
+/** Looking back at a long history, against opening every version of it and reading that. */
+export async function benchPast({ app, key, edits }: Large): Promise<string[]> {
+  const { database, documents, chronicles } = app;
+  const pages = async (): Promise<number> => {
+    await database.sequelize.query('PRAGMA wal_checkpoint(TRUNCATE)');
+    const [row] = await database.rows<{ bytes: number }>(
+      'SELECT page_count * page_size AS bytes FROM pragma_page_count(), pragma_page_size()',
+      {},
+    );
+    return row?.bytes ?? 0;
+  };
+  const before = await pages();
+  await chronicles.index(key);
+  const grown = (await pages()) - before;
+  const { tape, makers, doc, letters } = await chronicles.open(key);
+  const typed = letters.between(0, tape.now).reduce((sum, text) => sum + Buffer.byteLength(text), 0);
+
+  const stamps = (await chronicles.open(key)).traces.map(({ seq, at }) => ({ seq, acceptedAt: at }));
+  const seqs = dueCuts(stamps, Date.now()).map(({ seq }) => seq);
+  const versions = async function* (): AsyncGenerator<Node> {
+    for (const seq of seqs) yield await documents.rooms.moments.open(key, seq);
+  };
+  const passage = doc.child(doc.childCount >> 1);
+  const words = foldedWords(passage.textContent);
+  const phrase = words.slice(4, 8);
+  const atom = tape.at(2, tape.now).atom;
+
+  const slow = {
+    search: await timed(async () => {
+      for await (const version of versions()) {
+        const said = foldedWords(plainText(version));
+        said.some((_word, at) => phrase.every((word, i) => said[at + i] === word));
+      }
+    }),
+    life: await timed(async () => {
+      let form = doc.child(0).textContent;
+      const all: Node[] = [];
+      for await (const version of versions()) all.push(version);
+      for (const version of all.reverse()) form = likest(version, form);
+    }),
+    removed: await timed(async () => {
+      const present = plainText(doc);
+      const gone = new Set<string>();
+      for await (const version of versions())
+        for (const block of childrenOf(version))
+          for (const sentence of block.textContent.split(/(?<=\.) /))
+            if (!present.includes(sentence)) gone.add(sentence);
+    }),
+  };
+  const row = await database.models.documents.findByPk(key, { raw: true });
+  if (!row) throw new Error('The document is gone');
+  const back = new LookingBack(chronicles);
+  const fast = {
+    search: await timed(() => back.find(row, `"${phrase.join(' ')}"`), PASSES),
+    life: await timed(async () => lifeOf(tape, atom, tape.now), PASSES),
+    removed: await timed(async () => removedPassages(tape, makers, plainText(doc)), PASSES),
+  };
+  const found = appearancesOf(tape, termsOf(`"${phrase.join(' ')}"`)[0]?.words ?? []).length;
+  return [
+    `${edits} edits, ${seqs.length} versions; the phrase “${phrase.join(' ')}” appeared ${found} times`,
+    ...(['search', 'life', 'removed'] as const).map(
+      (what) =>
+        `${what}: ${(slow[what] / fast[what]).toFixed(0)} times as fast as reading every version (${slow[what].toFixed(0)} ms / ${fast[what].toFixed(1)} ms; goal at least 50)`,
+    ),
+    `index: ${(grown / typed).toFixed(2)} bytes for each byte ever typed (${(grown / 1e3).toFixed(0)} kB / ${(typed / 1e3).toFixed(0)} kB; goal under 2)`,
+  ];
+}
+
+/** The block of a version that shares most words with a text. */
+function likest(version: Node, text: string): string {
+  const wanted = new Set(foldedWords(text));
+  let best = '';
+  let most = -1;
+  for (const block of childrenOf(version)) {
+    const shared = foldedWords(block.textContent).filter((word) => wanted.has(word)).length;
+    if (shared > most) [best, most] = [block.textContent, shared];
+  }
+  return best;
+}
+
+async function timed(run: () => Promise<unknown>, passes = 1): Promise<number> {
+  const times: number[] = [];
+  for (let pass = 0; pass < passes; pass++) {
+    const start = performance.now();
+    await run();
+    times.push(performance.now() - start);
+  }
+  return median(times);
+}

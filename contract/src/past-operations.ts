@@ -1,0 +1,148 @@
+import { Type } from '@sinclair/typebox';
+import { operation } from './operation.js';
+import * as past from './past.js';
+
+const Moment = Type.String({
+  pattern: '^(@\\d{1,9}|\\d{1,9})$',
+  description: 'a version number, or @SEQ for any moment',
+});
+const Words = Type.String({ minLength: 1, maxLength: 200, description: 'words; a phrase in quotes' });
+
+/** The calls that look back at a history. */
+export const pastOperations = {
+  removedPassages: operation({
+    id: 'removedPassages',
+    method: 'get',
+    path: '/api/documents/:document/removed',
+    summary: 'What left the document and is nowhere in it now, newest first',
+    query: Type.Object({
+      q: Type.Optional(Type.String({ maxLength: 200 })),
+      cursor: Type.Optional(Type.String({ maxLength: 20 })),
+    }),
+    status: 200,
+    answer: past.RemovedPage,
+  }),
+  passageLife: operation({
+    id: 'passageLife',
+    method: 'get',
+    path: '/api/documents/:document/life',
+    summary: 'All forms of the text block at a position of a moment, in order',
+    query: Type.Object({ moment: Moment, position: Type.Integer({ minimum: 0 }) }),
+    status: 200,
+    answer: past.PassageLife,
+  }),
+  contests: operation({
+    id: 'contests',
+    method: 'get',
+    path: '/api/documents/:document/contested',
+    summary: 'Wording that went back and forth between people, most turns first',
+    status: 200,
+    answer: Type.Array(past.Contest),
+  }),
+  findInTime: operation({
+    id: 'findInTime',
+    method: 'get',
+    path: '/api/documents/:document/find',
+    summary: 'When words were in a document, and who brought and removed them',
+    query: Type.Object({ q: Words }),
+    status: 200,
+    answer: past.FoundInTime,
+  }),
+  findEverywhere: operation({
+    id: 'findEverywhere',
+    method: 'get',
+    path: '/api/find',
+    summary: 'The same for all documents one may see, those that held the words',
+    query: Type.Object({ q: Words }),
+    status: 200,
+    answer: Type.Array(past.FoundInTime),
+  }),
+  contributors: operation({
+    id: 'contributors',
+    method: 'get',
+    path: '/api/documents/:document/contributors',
+    summary: 'What each person wrote, kept and removed between two moments; as CSV with format=csv',
+    query: Type.Object({
+      after: Type.Optional(Type.Integer({ minimum: 0 })),
+      upTo: Type.Optional(Type.Integer({ minimum: 0 })),
+      format: Type.Optional(Type.Union([Type.Literal('json'), Type.Literal('csv')])),
+    }),
+    status: 200,
+    answer: past.Contributors,
+  }),
+  ledger: operation({
+    id: 'ledger',
+    method: 'get',
+    path: '/api/documents/:document/ledger',
+    summary: 'Who put each stretch of the present document there, and when',
+    status: 200,
+    answer: past.Ledger,
+  }),
+  edits: operation({
+    id: 'edits',
+    method: 'get',
+    path: '/api/documents/:document/edits',
+    summary: 'Edits after one moment up to another with their steps, at most 2,000',
+    query: Type.Object({ after: Type.Integer({ minimum: 0 }), upTo: Type.Integer({ minimum: 0 }) }),
+    status: 200,
+    answer: Type.Array(Type.Unknown({ description: 'an edit as the live channel sends it' })),
+  }),
+  getLook: operation({
+    id: 'getLook',
+    method: 'get',
+    path: '/api/documents/:document/look',
+    summary: 'How far one has looked at a document',
+    status: 200,
+    answer: past.Look,
+  }),
+  keepLook: operation({
+    id: 'keepLook',
+    method: 'put',
+    path: '/api/documents/:document/look',
+    summary: 'Remember how far one has looked; it never goes back',
+    body: past.LookInput,
+    status: 200,
+    answer: past.Look,
+  }),
+  listWatches: operation({
+    id: 'listWatches',
+    method: 'get',
+    path: '/api/documents/:document/watches',
+    summary: 'What one watches of a document',
+    status: 200,
+    answer: Type.Array(past.Watch),
+  }),
+  watch: operation({
+    id: 'watch',
+    method: 'post',
+    path: '/api/documents/:document/watches',
+    summary: 'Be told when a document, or the passage at a position of it, changes',
+    body: past.WatchInput,
+    status: 201,
+    answer: past.Watch,
+  }),
+  unwatch: operation({
+    id: 'unwatch',
+    method: 'delete',
+    path: '/api/documents/:document/watches/:watch',
+    summary: 'Stop watching',
+    status: 204,
+    answer: null,
+  }),
+  listNotices: operation({
+    id: 'listNotices',
+    method: 'get',
+    path: '/api/notices',
+    summary: 'Word of what happened in documents one watches or wrote in, newest first',
+    status: 200,
+    answer: Type.Array(past.Notice),
+  }),
+  readNotice: operation({
+    id: 'readNotice',
+    method: 'delete',
+    path: '/api/notices/:notice',
+    summary: 'Put a notice away',
+    status: 204,
+    answer: null,
+  }),
+};

@@ -1,0 +1,179 @@
+import { promisify } from 'node:util';
+import { deflate, inflate } from 'node:zlib';
+import { blankDocument } from '@oxbow/core/content';
+import type { RunSequence, Trace } from '@oxbow/core/history';
+import { Letters, Tape, wordsBegun } from '@oxbow/core/past';
+import type { Makers } from '@oxbow/core/past';
+import { LRUCache } from 'lru-cache';
+import type { Node } from 'prosemirror-model';
+import { Op } from 'sequelize';
+import type { People } from '../access/people.js';
+import type { Rooms } from '../live/rooms.js';
+import type { Database } from '../store/database.js';
+import { parseSteps } from '../store/log.js';
+import type { LettersRow } from '../store/models.js';
+import { CHUNK, WordIndex } from './words.js';
+
+const pack = promisify(deflate);
+const unpack = promisify<Buffer, Buffer>(inflate);
+
+/** Histories kept at hand. */
+const MOST = 40;
+/** Milliseconds of quiet before words are indexed. */
+const QUIET = 2500;
+
+/** Everything that is needed to look back at one document, up to edit `tape.now`. */
+export interface Chronicle {
+  readonly doc: Node;
+  readonly tape: Tape;
+  readonly letters: Letters;
+  readonly runs: RunSequence;
+  /** Every edit, in order; edit `seq` is at `seq - 1`. Authors by their outside id. */
+  readonly traces: readonly Trace[];
+  readonly makers: Makers;
+}
+
+interface Held {
+  readonly letters: Letters;
+  readonly traces: Trace[];
+  tape: Tape | null;
+}
+
+/**
+ * What documents' letters were, kept beside the log so that looking back reads no steps, and the index of their words.
+ * Both follow the log: letters when somebody looks back, the index when versions are cut; what it does not know yet is
+ * looked at itself. `report` hears of trouble with the index.
+ */
+export class Chronicles {
+  readonly words: WordIndex;
+  private readonly held = new LRUCache<number, Promise<Held>>({ max: MOST });
+  private readonly soon = new Map<number, NodeJS.Timeout>();
+  private readonly indexing = new Set<Promise<void>>();
+  private readonly following = new Map<number, Promise<unknown>>();
+
+  constructor(
+    private readonly database: Database,
+    private readonly rooms: Rooms,
+    private readonly people: People,
+    private readonly report: (error: unknown) => void,
+  ) {
+    this.words = new WordIndex(database);
+  }
+
+  /** A document's chronicle as it is now. */
+  async open(document: number): Promise<Chronicle> {
+    const room = await this.rooms.get(document);
+    await room.settled();
+    const held = await this.follow(document, room.head.seq);
+    const { doc, seq, provenance } = room.head;
+    const now = held.letters.seq;
+    if (held.tape?.now !== now) held.tape = new Tape(provenance.runs, held.letters);
+    const { tape, traces, letters } = held;
+    const makers: Makers = (edit) => traces[edit - 1] ?? { author: 'unknown', at: 0 };
+    const present = seq === now ? doc : await this.rooms.moments.open(document, now);
+    return { doc: present, tape, letters, runs: provenance.runs, traces, makers };
+  }
+
+  /** Indexes a document when no version of it was cut for a moment. */
+  indexSoon(document: number): void {
+    clearTimeout(this.soon.get(document));
+    const timer = setTimeout(() => {
+      this.soon.delete(document);
+      const work = this.index(document).catch(this.report);
+      this.indexing.add(work);
+      void work.finally(() => this.indexing.delete(work));
+    }, QUIET);
+    this.soon.set(document, timer);
+  }
+
+  async close(): Promise<void> {
+    for (const timer of this.soon.values()) clearTimeout(timer);
+    await Promise.all(this.indexing);
+  }
+
+  /** Brings what is stored of a document's letters and words up to its present end. */
+  async index(document: number): Promise<void> {
+    const { tape, letters } = await this.open(document);
+    const stored = await this.storedUpTo(document);
+    const last = tape.now;
+    if (stored >= last) return;
+    for (let chunk = Math.floor(Math.max(0, stored - 1) / CHUNK); chunk * CHUNK < last; chunk++) {
+      const [first, end] = [chunk * CHUNK + 1, Math.min(last, (chunk + 1) * CHUNK)];
+      const texts = letters.between(chunk === 0 ? 0 : first, end);
+      const row = { document, chunk, last: end, texts: await pack(JSON.stringify(texts)) };
+      const words = wordsBegun(tape, chunk === 0 ? -1 : first - 1, end);
+      await this.database.writes.add(async (transaction) => {
+        await this.database.models.letters.upsert(row, { transaction });
+        await this.words.put(document, chunk, words, transaction);
+      });
+    }
+  }
+
+  /** The last edit whose words are in the index. */
+  async storedUpTo(document: number): Promise<number> {
+    return (
+      (await this.database.models.letters.max<number | null, LettersRow>('last', { where: { document } })) ??
+      0
+    );
+  }
+
+  /** Takes in what the log has more than what is held; one at a time for each document. */
+  private async follow(document: number, upTo: number): Promise<Held> {
+    const before = this.following.get(document) ?? Promise.resolve();
+    const next = before.catch(() => undefined).then(() => this.followNow(document, upTo));
+    this.following.set(document, next);
+    try {
+      return await next;
+    } finally {
+      if (this.following.get(document) === next) this.following.delete(document);
+    }
+  }
+
+  private async followNow(document: number, upTo: number): Promise<Held> {
+    let reading = this.held.get(document);
+    if (!reading) {
+      reading = this.read(document);
+      this.held.set(document, reading);
+      reading.catch(() => this.held.delete(document));
+    }
+    const held = await reading;
+    const missing = await this.database.models.edits.findAll({
+      where: { document, seq: { [Op.gt]: held.letters.seq, [Op.lte]: upTo } },
+      attributes: ['seq', 'steps'],
+      order: [['seq', 'ASC']],
+      raw: true,
+    });
+    for (const { steps } of missing) held.letters.append(parseSteps(steps));
+    const known = held.traces.length;
+    for (const trace of await this.tracesAfter(document, known, upTo)) held.traces.push(trace);
+    return held;
+  }
+
+  private async tracesAfter(document: number, after: number, upTo: number): Promise<Trace[]> {
+    const rows = await this.database.models.edits.findAll({
+      where: { document, seq: { [Op.gt]: after, [Op.lte]: upTo } },
+      attributes: ['seq', 'author', 'acceptedAt', 'wordsIn', 'wordsOut'],
+      order: [['seq', 'ASC']],
+      raw: true,
+    });
+    return rows.map((row) => ({
+      seq: row.seq,
+      at: Number(row.acceptedAt),
+      author: this.people.id(row.author),
+      wordsIn: row.wordsIn,
+      wordsOut: row.wordsOut,
+    }));
+  }
+
+  private async read(document: number): Promise<Held> {
+    const rows = await this.database.models.letters.findAll({
+      where: { document },
+      order: [['chunk', 'ASC']],
+      raw: true,
+    });
+    const texts: string[] = [];
+    for (const row of rows) texts.push(...(JSON.parse((await unpack(row.texts)).toString()) as string[]));
+    const letters = texts.length > 0 ? Letters.of(texts) : Letters.starting(blankDocument());
+    return { letters, traces: [], tape: null };
+  }
+}

@@ -1,0 +1,65 @@
+import type { DocumentSummary, Role } from '@oxbow/contract';
+import { sittings } from '@oxbow/core/history';
+import type { People, Signed } from './access/people.js';
+import type { Versions } from './jobs/versions.js';
+import type { Looks } from './past/looks.js';
+import type { Database } from './store/database.js';
+import type { StoredDocument } from './store/models.js';
+
+const HALF_DAY = 12 * 3600_000;
+/** Bars of the small tideline. */
+const BARS = 60;
+
+/** Documents as the shelf shows them to one person. */
+export class Shelf {
+  constructor(
+    private readonly database: Database,
+    private readonly versions: Versions,
+    private readonly people: People,
+    private readonly looks: Looks,
+  ) {}
+
+  async summary(document: StoredDocument, role: Role, person: Signed): Promise<DocumentSummary> {
+    const { edits, watches } = this.database.models;
+    const [last, rows, look, watched] = await Promise.all([
+      this.versions.last(document.key),
+      edits.findAll({
+        where: { document: document.key },
+        attributes: ['seq', 'author', 'acceptedAt', 'wordsIn', 'wordsOut'],
+        order: [['seq', 'ASC']],
+        raw: true,
+      }),
+      this.looks.get(document, person),
+      watches.count({ where: { document: document.key, person: person.key } }),
+    ]);
+    const traces = rows.map((row) => ({
+      seq: row.seq,
+      at: Number(row.acceptedAt),
+      author: this.people.id(row.author),
+      wordsIn: row.wordsIn,
+      wordsOut: row.wordsOut,
+    }));
+    return {
+      id: document.id,
+      kind: 'text',
+      title: document.title,
+      collection: document.collection,
+      seq: document.seq,
+      version: last?.number ?? 1,
+      role,
+      createdAt: new Date(Number(document.createdAt)).toISOString(),
+      changedAt: new Date(Number(document.changedAt)).toISOString(),
+      changedBy: this.people.id(document.changedBy),
+      gauge: sittings(traces, HALF_DAY)
+        .slice(-BARS)
+        .map((sitting) => ({
+          at: sitting.to,
+          shares: sitting.shares.map(
+            (share) => [share.author, share.wordsIn, share.wordsOut] as [string, number, number],
+          ),
+        })),
+      fresh: this.looks.fresh(traces, person, look),
+      watched: watched > 0,
+    };
+  }
+}
