@@ -23,10 +23,12 @@ export class Hand {
     private readonly random: Random,
     public now: number,
     private counter: number,
+    /** The edit that `doc` is at. */
+    private readonly base: number,
   ) {}
 
   /** One edit of any kind. */
-  act(change: (tr: Transform) => void): void {
+  act(change: (tr: Transform) => void, sources: Wanted['sources'] = []): void {
     const tr = new Transform(this.doc);
     change(tr);
     if (!tr.docChanged) return;
@@ -35,7 +37,7 @@ export class Hand {
     this.edits.push({
       counter: this.counter++,
       steps: tr.steps,
-      sources: [],
+      sources,
       writtenAt: this.now,
       cause: { kind: 'writing' },
       at: this.now,
@@ -115,10 +117,15 @@ export class Hand {
     if (blocks.length < 4) return;
     const [from, to] = [this.random.pick(blocks), this.random.pick(blocks)];
     if (from.at === to.at) return;
-    this.act((tr) => {
-      tr.delete(from.at, from.at + from.node.nodeSize);
-      tr.insert(tr.mapping.map(to.at), from.node);
-    });
+    const length = from.node.nodeSize;
+    const known = this.edits.length === 0;
+    this.act(
+      (tr) => {
+        tr.delete(from.at, from.at + length);
+        tr.insert(tr.mapping.map(to.at), from.node);
+      },
+      known ? [{ step: 1, at: 0, length, moment: this.base, position: from.at }] : [],
+    );
   }
 
   emphasise(): void {

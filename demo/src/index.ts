@@ -56,6 +56,21 @@ export class Demo {
     await this.rota(scale);
     await this.minutes(scale);
     await this.fieldNotes(scale);
+    await this.lastLooks();
+  }
+
+  /** Everybody looked at everything three days ago; what came since is new to those who did not write it. */
+  private async lastLooks(): Promise<void> {
+    const at = this.now - 3 * DAY;
+    const { documents } = this.app.database.models;
+    for (const document of await documents.findAll({ raw: true })) {
+      const [row] = await this.app.database.rows<{ seq: number }>(
+        'SELECT COUNT(*) AS seq FROM edits WHERE document = :document AND "acceptedAt" <= :at',
+        { document: document.key, at },
+      );
+      const seq = Number(row?.seq ?? 0);
+      for (const person of this.people.values()) await this.app.looks.keep(document, person, { seq }, at);
+    }
   }
 
   private person(id: PersonId): Signed {
@@ -97,7 +112,7 @@ export class Demo {
     const room = await this.app.documents.rooms.get(document.key);
     let end = at;
     await room.compose(({ doc, seq }) => {
-      const hand = new Hand(doc, typeof seed === 'number' ? new Random(seed) : seed, at, this.counter);
+      const hand = new Hand(doc, typeof seed === 'number' ? new Random(seed) : seed, at, this.counter, seq);
       work(hand);
       this.counter += hand.edits.length;
       end = hand.now;

@@ -49,6 +49,7 @@ test('two write in one paragraph, one loses it, the other finds who and when and
   ).toBeVisible();
 
   await ines.keyboard.press('ArrowLeft');
+  await expect(card).not.toContainText('Removed');
   await expect(ines.getByLabel('The document as it was')).toContainText('Bring boots and a coat.');
   await card.getByRole('button', { name: /^Restore/ }).click();
   await expect(card).toContainText('goes on top as the next version');

@@ -182,8 +182,9 @@ export async function createApp({
       clearInterval(cutting);
       await watching.close();
       await chronicles.close();
-      await channel.close();
+      const hungUp = channel.close();
       http.closeAllConnections();
+      await hungUp;
       await rooms.close();
       await comparisons.close();
       await database.close();

@@ -1,4 +1,4 @@
-import { commonRuns } from '../compare/index.js';
+import { commonWords } from '../compare/index.js';
 import { isWord, segments } from '../content/index.js';
 import type { Form } from './life.js';
 import type { Makers } from './tape.js';
@@ -57,18 +57,9 @@ export function contestsIn(forms: readonly Form[], makers: Makers): Contest[] {
 /** What a form changed of the one before it, word by word; changes of signs and white space alone are left out. */
 function hunksBetween(before: string, { seq, text }: Form, makers: Makers): Hunk[] {
   const [a, b] = [segments(before), segments(text)];
-  const numbers = new Map<string, number>();
-  const interned = (words: readonly string[]): Int32Array =>
-    Int32Array.from(words, (word) => {
-      const number = numbers.get(word) ?? numbers.size;
-      numbers.set(word, number);
-      return number;
-    });
   const hunks: Hunk[] = [];
   const { author: by } = makers(seq);
-  const runs = commonRuns(interned(a), interned(b)).filter((run) =>
-    a.slice(run.a, run.a + run.length).some(isWord),
-  );
+  const runs = commonWords(a, b).filter((run) => a.slice(run.a, run.a + run.length).some(isWord));
   let [x, y] = [0, 0];
   for (const run of [...runs, { a: a.length, b: b.length, length: 0 }]) {
     const [gone, came] = withoutEqualEnds(a.slice(x, run.a), b.slice(y, run.b));

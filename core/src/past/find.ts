@@ -27,6 +27,8 @@ export function wordsBegun(tape: Tape, after: number, upTo: number): Set<string>
 
 /** How many words of its surroundings an appearance is told with. */
 const ROUND = 6;
+/** Units to either side that are enough to know the place. */
+const CONTEXT = 70;
 
 /**
  * Every appearance of a phrase of folded words, in the order in which they came about. `rare` says which of its words to
@@ -120,11 +122,22 @@ function appearance(tape: Tape, { moment, words }: Window, start: number, length
   return {
     came: moment,
     went: 0,
-    before: wide.text.slice(0, at),
+    before: lastOf(wide.text.slice(0, at)),
     match: wide.text.slice(at, end),
-    after: wide.text.slice(end),
+    after: firstOf(wide.text.slice(end)),
     ...first.first,
   };
+}
+
+/** The end of a text, whole words, and its beginning: what stands round an appearance. */
+function lastOf(text: string): string {
+  return text.length <= CONTEXT ? text : text.slice(text.indexOf(' ', text.length - CONTEXT) + 1);
+}
+
+function firstOf(text: string): string {
+  if (text.length <= CONTEXT) return text;
+  const end = text.lastIndexOf(' ', CONTEXT);
+  return text.slice(0, end < 0 ? CONTEXT : end);
 }
 
 /** Stretches of a history in which at least one of some appearances stood, as first edit and first edit after; 0 is now. */

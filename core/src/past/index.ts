@@ -15,6 +15,6 @@ export { lossesBy } from './lost.js';
 export type { Loss } from './lost.js';
 export { removedPassages } from './removed.js';
 export type { RemovedPassage } from './removed.js';
-export { Tape } from './tape.js';
+export { Tape, textAt } from './tape.js';
 export type { Makers } from './tape.js';
 export { folded, foldedWords } from './window.js';

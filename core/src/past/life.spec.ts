@@ -4,8 +4,10 @@ import { FUZZ } from '../testing/budget.js';
 import type { Past } from '../testing/pasts.js';
 import { blockTexts, writePast } from '../testing/pasts.js';
 import { Random } from '../testing/random.js';
+import { blockAt } from './block.js';
 import type { Form } from './life.js';
 import { lifeOf, settledForms } from './life.js';
+import { textAt } from './tape.js';
 
 const shared = (a: string, b: string): number => [...a].filter((sign) => b.includes(sign)).length;
 
@@ -67,6 +69,24 @@ function blocksAt({ tape, docs }: Past, moment: number): { atom: number; text: s
   });
   return out;
 }
+
+describe('the text at a position', () => {
+  it('is that of the block that a caret there is in, and none in an empty block', () => {
+    for (let seed = 1; seed <= 40; seed++) {
+      const { tape, docs } = writePast(new Random(seed), 30);
+      const doc = docs.at(-1) as Node;
+      doc.descendants((block, position) => {
+        if (!block.isTextblock) return true;
+        for (const caret of [position + 1, position + 1 + block.content.size]) {
+          const atom = textAt(tape, caret, tape.now);
+          if (block.content.size === 0) expect(atom).toBeNull();
+          else expect(blockAt(tape, atom ?? 0, tape.now)?.text).toBe(block.textContent);
+        }
+        return false;
+      });
+    }
+  });
+});
 
 describe('the life of a passage', () => {
   it('is what following its characters through full copies of every state gives, from any moment', () => {

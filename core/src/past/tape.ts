@@ -145,6 +145,20 @@ export class Tape {
   }
 }
 
+/**
+ * The atom of text at a position of a moment, or right beside it where a boundary stands there: the text that a caret is
+ * in. Null where there is none, as in an empty block.
+ */
+export function textAt(tape: Tape, position: number, moment: number): number | null {
+  const { atom, inside } = tape.at(position, moment);
+  if (atom < tape.size && tape.isText(atom)) return atom;
+  const beside = [
+    ...(inside === 0 ? [tape.neighbour(atom, -1, moment)] : []),
+    ...(atom < tape.size && inside === tape.length(atom) - 1 ? [tape.neighbour(atom, 1, moment)] : []),
+  ];
+  return beside.find((one) => one >= 0 && tape.isText(one)) ?? null;
+}
+
 /** Where a stretch of text, or of boundaries, that begins at an index ends. */
 function endOfStretch(text: string, start: number, length: number): number {
   const boundary = text.charAt(start) === BOUNDARY;

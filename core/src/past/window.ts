@@ -2,6 +2,8 @@ import { eachSegment, isWord } from '../content/index.js';
 import type { Tape } from './tape.js';
 
 const ASCII = /^[ -~]*$/;
+/** The first sign that may combine with white space before it. */
+const COMBINING = 0x300;
 
 /** A word as it is looked for: small letters, composed, Latin ones without their accents. */
 export function folded(word: string): string {
@@ -61,9 +63,6 @@ export class Window {
   }
 }
 
-/** White space at which reading may stop, since no word reaches over it. */
-const CHUNK_END = /[ \t-\r]+(?=[^ \t-\r\u0300-\uffff])/g;
-
 /**
  * The text round an atom at a moment, or round where it would stand: it and whole words to either side, `words` of them
  * and the rest of the one the atom is part of, no further than the block goes. Two where a boundary lies between.
@@ -83,17 +82,17 @@ export function windowFrom(tape: Tape, middle: number, moment: number, words: nu
   const before = reach(tape, middle, -1, moment, words);
   const after = reach(tape, middle, 1, moment, words);
   const atoms = [...before.atoms.reverse(), middle, ...after.atoms];
-  const starts: number[] = [];
+  const places: number[] = [];
   let text = '';
   for (const atom of atoms) {
-    starts.push(text.length);
+    places.push(text.length);
     text += tape.text(atom);
   }
   return new Window(moment, text, before.end, after.end, () => {
-    const ends = [...text.matchAll(CHUNK_END)];
-    const low = before.cut ? (ends[0]?.index ?? text.length) : 0;
-    const high = after.cut ? (ends.at(-1)?.index ?? 0) : text.length;
-    return placedWords(text, atoms, starts, low, high);
+    const starts = chunkStarts(text);
+    const low = before.cut ? (starts[0] ?? text.length) : 0;
+    const high = after.cut ? (starts.at(-1) ?? 0) : text.length;
+    return placedWords(text, atoms, places, low, high);
   });
 }
 
@@ -134,21 +133,21 @@ function reach(
   let end = tape.neighbour(middle, direction, moment);
   for (; end >= 0 && tape.isText(end); end = tape.neighbour(end, direction, moment)) {
     atoms.push(end);
-    ends += chunkEnds(tape.text(end));
+    ends += chunkStarts(tape.text(end)).length;
     if (ends > words) return { atoms, end, cut: true };
   }
   if (end < 0) end = direction === 1 ? tape.size - 1 : 0;
   return { atoms, end, cut: false };
 }
 
-/** How many chunks between white space end within a text. */
-function chunkEnds(text: string): number {
-  let ends = 0;
+/** Where chunks begin in a text behind white space at which reading may stop, since no word reaches over it. */
+function chunkStarts(text: string): number[] {
+  const starts: number[] = [];
   for (let i = 1; i < text.length; i++) {
     const unit = text.charCodeAt(i);
-    if (unit < 0x300 && !isSpace(unit) && isSpace(text.charCodeAt(i - 1))) ends++;
+    if (unit < COMBINING && !isSpace(unit) && isSpace(text.charCodeAt(i - 1))) starts.push(i);
   }
-  return ends;
+  return starts;
 }
 
 function isSpace(unit: number): boolean {

@@ -11,6 +11,7 @@ import {
   removedPassages,
   settledForms,
   termsOf,
+  textAt,
   together,
   wordsByDay,
 } from '@oxbow/core/past';
@@ -51,8 +52,8 @@ export class LookingBack {
   /** The life of the text block at a position of a moment. Throws 422 where no text stands. */
   async life(document: StoredDocument, moment: number, position: number): Promise<PassageLife> {
     const { tape, makers } = await this.chronicles.open(document.key);
-    const { atom } = tape.at(position, moment);
-    const forms = atom < tape.size ? lifeOf(tape, textNear(tape, atom, moment), moment) : [];
+    const atom = textAt(tape, position, moment);
+    const forms = atom === null ? [] : lifeOf(tape, atom, moment);
     if (forms.length === 0) throw Trouble.field('position', 'is not in a text of that moment');
     const settled = settledForms(forms, makers, SETTLED);
     return {
@@ -215,16 +216,6 @@ function rarest(words: readonly string[], chunks: readonly ReadonlySet<number>[]
   let best = 0;
   for (let i = 1; i < words.length; i++) if ((chunks[i]?.size ?? 0) < (chunks[best]?.size ?? 0)) best = i;
   return words.indexOf(words[best] ?? '');
-}
-
-/** An atom of text at a place at which a boundary may stand, as between a paragraph's opening and its first letter. */
-function textNear(tape: Chronicle['tape'], atom: number, moment: number): number {
-  if (tape.isText(atom)) return atom;
-  for (const direction of [1, -1] as const) {
-    const near = tape.neighbour(atom, direction, moment);
-    if (near >= 0 && tape.isText(near)) return near;
-  }
-  return atom;
 }
 
 function presentWith(doc: Node, terms: readonly Term[]): RemovedPage['present'] {

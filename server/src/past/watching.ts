@@ -1,6 +1,6 @@
 import type { Notice, Watch } from '@oxbow/contract';
 import type { InstanceRange } from '@oxbow/core/history';
-import { blockAt, lifeOf, lossesBy } from '@oxbow/core/past';
+import { blockAt, lifeOf, lossesBy, textAt } from '@oxbow/core/past';
 import type { Block } from '@oxbow/core/past';
 import { nanoid } from 'nanoid';
 import { Op } from 'sequelize';
@@ -80,8 +80,8 @@ export class Watching {
     let passage: string | null = null;
     let text: string | null = null;
     if (position !== null) {
-      const { atom } = tape.at(position, tape.now);
-      const block = atom < tape.size ? blockAt(tape, atom, tape.now) : null;
+      const atom = textAt(tape, position, tape.now);
+      const block = atom === null ? null : blockAt(tape, atom, tape.now);
       if (!block) throw Trouble.field('position', 'is not in a text of this document');
       passage = kept(tape, block);
       text = block.text;

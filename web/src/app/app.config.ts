@@ -7,6 +7,7 @@ import { provideState, provideStore } from '@ngrx/store';
 import { routes } from './app.routes';
 import { provideIcons } from './look/icons';
 import { session, sessionEffects } from './session/session.store';
+import { noticeEffects, notices } from './notices/notices.store';
 import { shelf, shelfEffects } from './shelf/shelf.store';
 
 export const appConfig: ApplicationConfig = {
@@ -18,7 +19,8 @@ export const appConfig: ApplicationConfig = {
     provideStore(),
     provideState(session),
     provideState(shelf),
-    provideEffects(sessionEffects, shelfEffects),
+    provideState(notices),
+    provideEffects(sessionEffects, shelfEffects, noticeEffects),
     provideIcons(),
   ],
 };

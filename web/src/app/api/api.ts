@@ -2,20 +2,30 @@ import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import type {
   Collection,
   ComparisonResult,
+  Contest,
+  Contributors,
   Credentials,
   DemoPerson,
   DocumentPatch,
   DocumentSummary,
+  FoundInTime,
   FoundLandmark,
   History,
   Landmark,
+  Ledger,
+  Look,
   Moment,
+  Notice,
   Outcome,
+  PassageLife,
   PastComment,
   Person,
   Problem,
+  RemovedPage,
   StoredImage,
   Version,
+  Watch,
+  WireEdit,
 } from '@oxbow/contract';
 import { Injectable, inject } from '@angular/core';
 import { EMPTY, expand, reduce } from 'rxjs';
@@ -98,8 +108,38 @@ export class Api {
     this.http.get<History>(`/api/documents/${id}/history`, { params: { after } });
   restore = (id: string, seq: number, number: number | null): Observable<Outcome> =>
     this.http.post<Outcome>(`/api/documents/${id}/restore`, number === null ? { seq } : { number });
-  takeBack = (id: string, seq: number): Observable<Outcome> =>
-    this.http.post<Outcome>(`/api/documents/${id}/take-back`, { seq });
+  /** Takes edits back together. */
+  takeBack = (id: string, seqs: readonly number[]): Observable<Outcome> =>
+    this.http.post<Outcome>(`/api/documents/${id}/take-back`, { seqs });
+  removed = (id: string, q: string, cursor: string | null): Observable<RemovedPage> =>
+    this.http.get<RemovedPage>(`/api/documents/${id}/removed`, {
+      params: { q, ...(cursor ? { cursor } : {}) },
+    });
+  life = (id: string, seq: number, position: number): Observable<PassageLife> =>
+    this.http.get<PassageLife>(`/api/documents/${id}/life`, { params: { moment: `@${seq}`, position } });
+  contests = (id: string): Observable<Contest[]> =>
+    this.http.get<Contest[]>(`/api/documents/${id}/contested`);
+  find = (id: string, q: string): Observable<FoundInTime> =>
+    this.http.get<FoundInTime>(`/api/documents/${id}/find`, { params: { q } });
+  findEverywhere = (q: string): Observable<FoundInTime[]> =>
+    this.http.get<FoundInTime[]>('/api/find', { params: { q } });
+  contributors = (id: string, after: number, upTo: number): Observable<Contributors> =>
+    this.http.get<Contributors>(`/api/documents/${id}/contributors`, { params: { after, upTo } });
+  ledger = (id: string): Observable<Ledger> => this.http.get<Ledger>(`/api/documents/${id}/ledger`);
+  /** Edits with their steps, at most 2,000 of them. */
+  edits = (id: string, after: number, upTo: number): Observable<WireEdit[]> =>
+    this.http.get<WireEdit[]>(`/api/documents/${id}/edits`, { params: { after, upTo } });
+  lastLook = (id: string): Observable<Look> => this.http.get<Look>(`/api/documents/${id}/look`);
+  keepLook = (id: string, look: { seq: number; upTo?: number; seen?: number[] }): Observable<Look> =>
+    this.http.put<Look>(`/api/documents/${id}/look`, look);
+  watches = (id: string): Observable<Watch[]> => this.http.get<Watch[]>(`/api/documents/${id}/watches`);
+  /** Watches a document, or the passage at a position of it. */
+  watch = (id: string, position: number | null): Observable<Watch> =>
+    this.http.post<Watch>(`/api/documents/${id}/watches`, position === null ? {} : { position });
+  unwatch = (id: string, watch: string): Observable<void> =>
+    this.http.delete<void>(`/api/documents/${id}/watches/${watch}`);
+  notices = (): Observable<Notice[]> => this.http.get<Notice[]>('/api/notices');
+  putAway = (notice: string): Observable<void> => this.http.delete<void>(`/api/notices/${notice}`);
   storeImage = (id: string, file: File): Observable<StoredImage> =>
     this.http.post<StoredImage>(`/api/documents/${id}/images`, form(file));
 }

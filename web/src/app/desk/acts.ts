@@ -40,7 +40,7 @@ export class DeskActs {
   }
 
   private async takeBack(document: string, seq: number): Promise<void> {
-    const outcome = await this.run(this.api.takeBack(document, seq));
+    const outcome = await this.run(this.api.takeBack(document, [seq]));
     if (outcome)
       this.words.say(
         `The restore is taken back; what was there before is version ${outcome.version.number} now.`,

@@ -2,7 +2,6 @@ import {
   ChangeDetectionStrategy,
   Component,
   ElementRef,
-  DestroyRef,
   computed,
   effect,
   inject,
@@ -27,6 +26,8 @@ import { Store } from '@ngrx/store';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { LiveChannel } from '../live/channel';
+import type { Place } from '../past/rooms';
+import { Rooms } from '../past/rooms';
 import { Comparing } from '../reading/comparing';
 import { Comparison } from '../reading/comparison';
 import { Choosing } from '../reading/choosing';
@@ -40,14 +41,20 @@ import { Tideline } from '../tideline/tideline';
 import { Comparer } from '../worker/comparer';
 import { DeskActs } from './acts';
 import { Editor } from './editor';
+import { DeskBar } from './desk-bar';
+import { Fresh } from './fresh';
 import { DeskHistory } from './history';
 import { writingPlugins } from './keys';
 import { KeysHelp } from './keys-help';
+import { LastLook } from './last-look';
+import { ledgerPlugin } from './ledger';
+import { LedgerBar } from './ledger-bar';
+import { DeskLedger } from './ledger-state';
 import { LiveDocument } from './live-document';
 import { Log } from './log';
 import type { Preview } from './moment-card';
 import { MomentCard } from './moment-card';
-import { keepPlace, keepSeen, recallPlace, recallSeen } from './place';
+import { keepPlace, recallPlace } from './place';
 import { presencePlugin } from './presence';
 import type { Word } from './words';
 import { Words } from './words';
@@ -62,8 +69,11 @@ const BRIEF_CARD = 640;
   selector: 'ox-desk',
   imports: [
     Comparison,
+    DeskBar,
     Editor,
     FormsModule,
+    Fresh,
+    LedgerBar,
     Log,
     MatButtonModule,
     MatCheckboxModule,
@@ -71,10 +81,11 @@ const BRIEF_CARD = 640;
     MatProgressBarModule,
     MomentCard,
     ReactiveFormsModule,
+    Rooms,
     RouterLink,
     Tideline,
   ],
-  providers: [LiveDocument, DeskHistory, DeskActs, Words, Comparing, Choosing],
+  providers: [LiveDocument, DeskHistory, DeskActs, DeskLedger, Words, Comparing, Choosing, LastLook],
   templateUrl: './desk.html',
   styleUrl: './desk.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -89,6 +100,10 @@ export class Desk {
   readonly with = input<string>();
   /** How a comparison is read. */
   readonly reading = input<string>();
+  /** A room off the desk, and what is looked at there. */
+  readonly room = input<string>();
+  readonly q = input<string>();
+  readonly passage = input<string>();
   /** A word about how one came here, such as a link that leads nowhere. */
   readonly said = input<string>();
   /** `last` opens the last sitting. */
@@ -106,6 +121,8 @@ export class Desk {
   protected readonly comparing = inject(Comparing);
   protected readonly choosing = inject(Choosing);
   protected readonly comparer = inject(Comparer);
+  protected readonly ledger = inject(DeskLedger);
+  protected readonly lastLook = inject(LastLook);
   private readonly stage = viewChild<ElementRef<HTMLElement>>('stage');
   private readonly tideline = viewChild(Tideline);
   private readonly card = viewChild(MomentCard);
@@ -161,8 +178,6 @@ export class Desk {
   protected readonly keeping = signal(false);
   protected readonly comment = new FormControl('', { nonNullable: true });
   protected readonly major = new FormControl(false, { nonNullable: true });
-  protected readonly naming = signal(false);
-  protected readonly title = new FormControl('', { nonNullable: true });
   protected readonly cardLeft = computed(() => {
     const line = this.tideline();
     const pick = this.pick();
@@ -173,7 +188,13 @@ export class Desk {
   });
   /** How far down the page the reader is, from 0 to 1. */
   protected readonly depth = signal(0);
-  protected readonly place = computed(() => recallPlace(this.id()));
+  protected readonly recalled = computed(() => recallPlace(this.id()));
+  protected readonly place = computed<Place | null>(() => {
+    const room = this.room();
+    return room ? { room, q: this.q(), passage: this.passage() } : null;
+  });
+  /** Where the caret stands in the present page. */
+  protected readonly caret = signal<number | null>(null);
 
   constructor() {
     const channel = inject(LiveChannel);
@@ -183,7 +204,6 @@ export class Desk {
       const [document, pick, other] = [this.id(), this.pick(), this.with() ?? null];
       untracked(() => this.comparing.open(pick && { document, other, ...pick }));
     });
-    inject(DestroyRef).onDestroy(() => keepSeen(this.id(), this.me()?.id ?? '', this.log.head()));
     this.live.edits.pipe(takeUntilDestroyed()).subscribe((edits) => this.heard(edits));
     this.live.said.pipe(takeUntilDestroyed()).subscribe((text) => this.words.say(text));
     channel
@@ -212,12 +232,15 @@ export class Desk {
     this.folded.set(place.folded);
     this.showLog.set(place.log);
     this.live.open(id, [
-      ...writingPlugins(
-        (which) => this.live.undo(which),
-        () => this.toTools(),
-      ),
+      ...writingPlugins({
+        undo: (which) => this.live.undo(which),
+        toTools: () => this.toTools(),
+        toLife: (position) => this.enter({ room: 'life', passage: `${this.log.head()}.${position}` }),
+      }),
       presencePlugin(),
+      ledgerPlugin(),
     ]);
+    void this.lastLook.load(id);
     void this.describe();
     void this.log.load(id);
   }
@@ -233,6 +256,7 @@ export class Desk {
   private heard(edits: readonly WireEdit[]): void {
     const [head, wanted] = [this.log.head(), this.wanted()];
     this.log.add(edits);
+    if (!this.pick() && !this.place() && document.visibilityState === 'visible') this.lastLook.watched(head);
     if (wanted?.last === head) this.wanted.set({ ...wanted, last: this.log.head() });
     for (const edit of edits) {
       const name = this.people().get(edit.author)?.name ?? 'Somebody';
@@ -289,6 +313,7 @@ export class Desk {
   }
 
   protected rememberSelection(selection: { anchor: number; head: number }): void {
+    this.caret.set(selection.head);
     keepPlace(this.id(), { selection });
   }
 
@@ -325,7 +350,7 @@ export class Desk {
       documents: this.documents(),
       ends: { document: this.id(), other: this.with() ?? null, ...pick },
       landmarks: this.log.landmarks(),
-      seen: recallSeen(this.id(), this.me()?.id ?? ''),
+      seen: this.lastLook.look()?.seq ?? null,
     });
     if (!ends) return;
     this.comparing.stay();
@@ -352,6 +377,16 @@ export class Desk {
     name(40);
   }
 
+  /** Goes to the life of the passage that the change in hand is in. */
+  private lifeOfChange(): void {
+    const look = this.look();
+    const change = look?.comparison.changes.find(({ id }) => id === this.comparing.at());
+    if (!look || !change || look.file || this.with()) return;
+    const gone = change.later === '';
+    const [moment, place] = gone ? [look.earlier, change.place.earlier] : [look.later, change.place.later];
+    this.enter({ room: 'life', passage: `${moment.seq}.${place.from}` });
+  }
+
   protected async askPreview(): Promise<void> {
     const look = this.look();
     if (look) this.preview.set(await this.acts.preview(this.id(), look.later.seq, this.log.head()));
@@ -368,20 +403,22 @@ export class Desk {
       this.comment.setValue('');
   }
 
-  protected startNaming(): void {
-    if (!this.mayWrite()) return;
-    this.title.setValue(this.document()?.title ?? '');
-    this.naming.set(true);
-    setTimeout(() => this.element.nativeElement.querySelector<HTMLInputElement>('.retitle')?.select());
-  }
-
-  protected async rename(): Promise<void> {
-    if (!this.naming()) return;
-    this.naming.set(false);
-    const title = this.title.value.trim();
-    if (!title || title === this.document()?.title) return;
+  protected async rename(title: string): Promise<void> {
     const renamed = await this.acts.rename(this.id(), title);
     if (renamed) this.document.set(renamed);
+  }
+
+  /** Goes into a room off the desk, or back to the page. */
+  protected enter(place: Place | null): void {
+    const { room = null, q = null, passage = null } = place ?? {};
+    if (place && !this.place()) this.rememberScroll();
+    const queryParams = { room, q: q || null, passage };
+    void this.router.navigate([], {
+      queryParams,
+      queryParamsHandling: 'merge',
+      replaceUrl: this.place() !== null,
+    });
+    if (!place) setTimeout(() => this.backToPlace());
   }
 
   private toTools(): boolean {
@@ -394,6 +431,11 @@ export class Desk {
     const target = event.target as HTMLElement;
     const typing = target.isContentEditable || /^(input|textarea|select)$/i.test(target.tagName);
     if (event.altKey && event.key.toLowerCase() === 't') return this.toTideline(event);
+    if (event.altKey && event.key.toLowerCase() === 'w') {
+      event.preventDefault();
+      return this.ledger.toggle(this.id());
+    }
+    if (event.key === 'Escape' && this.place() && !typing) return this.enter(null);
     if (event.key === 'Escape' && this.look() && !typing && !target.closest('.cdk-overlay-container'))
       return this.go(null);
     if (typing || event.altKey) return;
@@ -403,6 +445,10 @@ export class Desk {
       m: () => this.comparing.marked.update((marked) => !marked),
       c: () => void this.chooseEnds(),
       g: () => this.goToChange(),
+      f: () => this.enter({ room: 'find' }),
+      r: () => this.enter({ room: 'removed' }),
+      p: () => this.enter({ room: 'play' }),
+      l: () => this.lifeOfChange(),
       n: () => this.nameMoment(event),
       '?': () => void this.dialog.open(KeysHelp),
     };

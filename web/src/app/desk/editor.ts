@@ -14,11 +14,13 @@ import { textSchema } from '@oxbow/core/content';
 import { Store } from '@ngrx/store';
 import { TextSelection } from 'prosemirror-state';
 import type { EditorState } from 'prosemirror-state';
-import { EditorView } from 'prosemirror-view';
+import { DecorationSet, EditorView } from 'prosemirror-view';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { session } from '../session/session.store';
 import { imageView } from './images';
+import { ledgerKey } from './ledger';
+import { DeskLedger } from './ledger-state';
 import { LiveDocument } from './live-document';
 import type { Caret } from './presence';
 import { presenceKey } from './presence';
@@ -50,6 +52,7 @@ export class Editor {
 
   private readonly page = viewChild.required<ElementRef<HTMLElement>>('page');
   private readonly live = inject(LiveDocument);
+  private readonly ledger = inject(DeskLedger);
   private readonly api = inject(Api);
   private readonly people = inject(Store).selectSignal(session.selectPeopleById);
   private lastPresence = 0;
@@ -64,6 +67,10 @@ export class Editor {
         return person ? [[client, { client, person, head: presence.head, told: presence }]] : [];
       });
       view?.dispatch(view.state.tr.setMeta(presenceKey, new Map(carets)));
+    });
+    effect(() => {
+      const [view, drawing] = [this.shown(), this.ledger.drawing()];
+      view?.dispatch(view.state.tr.setMeta(ledgerKey, drawing ?? (() => DecorationSet.empty)));
     });
     afterNextRender(() => this.begin());
     effect((onCleanup) => {

@@ -9,10 +9,11 @@ describe('writing with the keys', () => {
 
   beforeEach(() => {
     undone.length = 0;
-    const plugins = writingPlugins(
-      (which) => undone.push(which) > 0,
-      () => true,
-    );
+    const plugins = writingPlugins({
+      undo: (which) => undone.push(which) > 0,
+      toTools: () => true,
+      toLife: () => undefined,
+    });
     view = new EditorView(document.createElement('div'), { state: EditorState.create({ schema, plugins }) });
   });
   afterEach(() => view.destroy());

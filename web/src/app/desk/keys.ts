@@ -32,8 +32,16 @@ const lineBreak: Command = chainCommands(exitCode, (state, dispatch) => {
 
 const items = [nodes.list_item, nodes.check_item];
 
-/** The editor's plugins, with undo as the desk does it. */
-export function writingPlugins(undo: (which: 'undo' | 'redo') => boolean, toTools: () => boolean): Plugin[] {
+/** What the keys of the editor lead to on the desk. */
+export interface Ways {
+  readonly undo: (which: 'undo' | 'redo') => boolean;
+  readonly toTools: () => boolean;
+  /** To the life of the paragraph at a position. */
+  readonly toLife: (position: number) => void;
+}
+
+/** The editor's plugins, with undo and the ways off the page as the desk does them. */
+export function writingPlugins({ undo, toTools, toLife }: Ways): Plugin[] {
   return [
     rules,
     keymap({
@@ -54,6 +62,10 @@ export function writingPlugins(undo: (which: 'undo' | 'redo') => boolean, toTool
       Tab: chainCommands(goToNextCell(1), ...items.map((item) => sinkListItem(item))),
       'Shift-Tab': chainCommands(goToNextCell(-1), ...items.map((item) => liftListItem(item))),
       'Alt-Enter': toTools,
+      'Alt-l': (state) => {
+        toLife(state.selection.head);
+        return true;
+      },
     }),
     keymap(baseKeymap),
     dropCursor({ color: 'var(--accent)' }),

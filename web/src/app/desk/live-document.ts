@@ -129,6 +129,11 @@ export class LiveDocument {
     this.flushSoon(EDIT_SPAN);
   }
 
+  /** The edit that the page is at, when nothing of one's own waits; else null. */
+  settled(): number | null {
+    return this.writer && this.writer.waiting.length === 0 ? this.writer.confirmed : null;
+  }
+
   /** Undoes or redoes this writer's own last act, and nobody else's. */
   undo(which: 'undo' | 'redo'): boolean {
     const { view, writer } = this;

@@ -52,10 +52,10 @@ export class MomentCard {
   readonly said = output<string>();
 
   private readonly clipboard = inject(Clipboard);
-  /** What is being done with the moment; another moment ends it. */
+  /** What is being done with the moment; another moment ends it, but for naming, so that no name is lost on the way. */
   readonly doing = linkedSignal<Look, 'nothing' | 'restoring' | 'naming' | 'commenting'>({
     source: this.look,
-    computation: () => 'nothing',
+    computation: (_look, before) => (before?.value === 'naming' ? 'naming' : 'nothing'),
   });
   protected readonly name = computed(() => {
     const [version, look] = [this.version(), this.look()];

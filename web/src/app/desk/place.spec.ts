@@ -1,4 +1,4 @@
-import { keepPlace, keepSeen, recallPlace, recallSeen } from './place';
+import { keepPlace, recallPlace } from './place';
 
 describe('the place in a document', () => {
   afterEach(() => sessionStorage.clear());
@@ -19,14 +19,5 @@ describe('the place in a document', () => {
   it('is the beginning when what was kept is damaged', () => {
     sessionStorage.setItem('oxbow-desk-guide', '{');
     expect(recallPlace('guide').scroll).toBe(0);
-  });
-
-  it('holds how far somebody had seen a document, for each person by themselves', () => {
-    expect(recallSeen('guide', 'ines')).toBeNull();
-    keepSeen('guide', 'ines', 12);
-    keepSeen('guide', 'tobias', 30);
-    keepSeen('guide', 'ines', 0);
-    expect([recallSeen('guide', 'ines'), recallSeen('guide', 'tobias')]).toEqual([12, 30]);
-    localStorage.clear();
   });
 });

@@ -26,13 +26,3 @@ export function recallPlace(document: string): Place {
 export function keepPlace(document: string, place: Partial<Place>): void {
   sessionStorage.setItem(`oxbow-desk-${document}`, JSON.stringify({ ...recallPlace(document), ...place }));
 }
-
-/** The edit up to which somebody had seen a document when they last left it in this browser, or null. */
-export function recallSeen(document: string, person: string): number | null {
-  const seq = Number(localStorage.getItem(`oxbow-seen-${person}-${document}`) ?? NaN);
-  return Number.isInteger(seq) ? seq : null;
-}
-
-export function keepSeen(document: string, person: string, seq: number): void {
-  if (seq > 0) localStorage.setItem(`oxbow-seen-${person}-${document}`, String(seq));
-}

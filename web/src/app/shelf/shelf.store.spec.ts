@@ -14,6 +14,8 @@ const summary = (id: string, collection: string | null, changedAt: string): Docu
   createdAt: changedAt,
   changedBy: 'ines',
   gauge: [],
+  fresh: { sittings: 0, people: [], wordsIn: 0, wordsOut: 0 },
+  watched: false,
 });
 
 describe('the shelf’s state', () => {

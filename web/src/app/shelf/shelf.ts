@@ -21,6 +21,8 @@ import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { ago, dayAndTime } from '../look/time';
 import { SessionEvents, session } from '../session/session.store';
+import { Notices } from '../notices/notices';
+import { FindAll } from './find-all';
 import { Gauge } from './gauge';
 import type { Board } from './shelf.store';
 import { ShelfEvents, shelf } from './shelf.store';
@@ -29,6 +31,7 @@ import { ShelfEvents, shelf } from './shelf.store';
 @Component({
   selector: 'ox-shelf',
   imports: [
+    FindAll,
     FormsModule,
     Gauge,
     MatButtonModule,
@@ -37,6 +40,7 @@ import { ShelfEvents, shelf } from './shelf.store';
     MatInputModule,
     MatMenuModule,
     MatProgressBarModule,
+    Notices,
     ReactiveFormsModule,
     RouterLink,
   ],
@@ -79,6 +83,13 @@ export class Shelf {
 
   constructor() {
     this.store.dispatch(ShelfEvents.opened());
+  }
+
+  /** What others wrote since one last looked, in words. */
+  protected freshWords({ fresh }: DocumentSummary): string {
+    const names = fresh.people.map((id) => this.people().get(id)?.name ?? 'somebody').join(', ');
+    const sittings = fresh.sittings === 1 ? '1 sitting' : `${fresh.sittings} sittings`;
+    return `New to you: ${sittings} by ${names}, +${fresh.wordsIn} −${fresh.wordsOut} words`;
   }
 
   protected who(document: DocumentSummary): string {

@@ -1,0 +1,67 @@
+import { ChangeDetectionStrategy, Component, ElementRef, inject, input, output, signal } from '@angular/core';
+import { FormControl, FormsModule, ReactiveFormsModule } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
+import { MatIconModule } from '@angular/material/icon';
+import { MatMenuModule } from '@angular/material/menu';
+import { RouterLink } from '@angular/router';
+import { Notices } from '../notices/notices';
+import type { Place } from '../past/rooms';
+import { WatchMenu } from './watch-menu';
+
+/** The bar over the desk: where one is, the title, and the ways into the past. */
+@Component({
+  selector: 'ox-desk-bar',
+  imports: [
+    FormsModule,
+    MatButtonModule,
+    MatIconModule,
+    MatMenuModule,
+    Notices,
+    ReactiveFormsModule,
+    RouterLink,
+    WatchMenu,
+  ],
+  templateUrl: './desk-bar.html',
+  styleUrl: './desk-bar.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class DeskBar {
+  readonly document = input.required<string>();
+  readonly title = input.required<string | null>();
+  readonly collection = input.required<string>();
+  readonly mayWrite = input.required<boolean>();
+  /** Whether the present page is in view. */
+  readonly present = input.required<boolean>();
+  readonly room = input.required<string | null>();
+  readonly ledger = input.required<boolean>();
+  /** Where the caret stands. */
+  readonly position = input.required<number | null>();
+  readonly renamed = output<string>();
+  readonly moved = output<Place>();
+  readonly compared = output();
+  readonly ledgerAsked = output();
+
+  private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
+  protected readonly naming = signal(false);
+  protected readonly name = new FormControl('', { nonNullable: true });
+  protected readonly ways: readonly (Place & { readonly name: string; readonly about: string })[] = [
+    { room: 'find', name: 'Find in time', about: 'Words in every moment of this document (F)' },
+    { room: 'removed', name: 'Removed', about: 'Passages that have left this document (R)' },
+    { room: 'contributors', name: 'Contributors', about: 'Who wrote how much, and when' },
+    { room: 'play', name: 'Play back', about: 'Watch it being written (P)' },
+  ];
+
+  protected startNaming(): void {
+    if (!this.mayWrite()) return;
+    this.name.setValue(this.title() ?? '');
+    this.naming.set(true);
+    setTimeout(() => this.element.nativeElement.querySelector<HTMLInputElement>('.retitle')?.select());
+  }
+
+  protected rename(): void {
+    if (!this.naming()) return;
+    this.naming.set(false);
+    const title = this.name.value.trim();
+    if (title && title !== this.title()) this.renamed.emit(title);
+  }
+}

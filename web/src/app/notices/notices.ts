@@ -1,0 +1,127 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { OverlayModule } from '@angular/cdk/overlay';
+import { MatButtonModule } from '@angular/material/button';
+import { Router } from '@angular/router';
+import type { Notice } from '@oxbow/contract';
+import { Store } from '@ngrx/store';
+import { firstValueFrom } from 'rxjs';
+import { Api, saidOf } from '../api/api';
+import { fullTime } from '../look/time';
+import { Who } from '../look/who';
+import { session } from '../session/session.store';
+import { NoticeEvents, notices } from './notices.store';
+
+/** Word of changes to what one watches, and of lost writing, with the way to it and the way back. */
+@Component({
+  selector: 'ox-notices',
+  imports: [MatButtonModule, OverlayModule, Who],
+  template: `
+    @if (list().length > 0) {
+      <button
+        matButton="outlined"
+        type="button"
+        cdkOverlayOrigin
+        #origin="cdkOverlayOrigin"
+        [class.urgent]="lost()"
+        [attr.aria-expanded]="open()"
+        (click)="open.set(!open())"
+      >
+        {{ list().length === 1 ? '1 notice' : list().length + ' notices' }}
+      </button>
+      <ng-template
+        cdkConnectedOverlay
+        [cdkConnectedOverlayOrigin]="origin"
+        [cdkConnectedOverlayOpen]="open()"
+        [cdkConnectedOverlayHasBackdrop]="true"
+        cdkConnectedOverlayBackdropClass="cdk-overlay-transparent-backdrop"
+        (backdropClick)="open.set(false)"
+        (detach)="open.set(false)"
+      >
+        <section class="panel" aria-label="Notices">
+          @if (trouble()) {
+            <p class="trouble" role="alert">{{ trouble() }}</p>
+          }
+          <ul>
+            @for (notice of list(); track notice.id) {
+              <li [class.lost]="notice.kind === 'lost'">
+                <p class="title">{{ notice.title }}</p>
+                <p>
+                  @for (who of notice.by; track who) {
+                    <ox-who [id]="who" [people]="people()" />
+                  }
+                  {{ deed(notice) }}
+                  <span class="time">{{ fullTime(notice.at) }}</span>
+                </p>
+                @if (notice.text) {
+                  <p class="text">“{{ notice.text }}”</p>
+                }
+                <div class="acts">
+                  @if (notice.kind === 'lost') {
+                    <button matButton="filled" type="button" (click)="bringBack(notice)">
+                      Bring it back
+                    </button>
+                  }
+                  <button matButton="outlined" type="button" (click)="look(notice)">
+                    Look at what changed
+                  </button>
+                  <button matButton type="button" (click)="putAway(notice)">Put away</button>
+                </div>
+              </li>
+            }
+          </ul>
+        </section>
+      </ng-template>
+    }
+  `,
+  styleUrl: './notices.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Notices {
+  private readonly store = inject(Store);
+  private readonly api = inject(Api);
+  private readonly router = inject(Router);
+
+  protected readonly list = this.store.selectSignal(notices.selectList);
+  private readonly failed = this.store.selectSignal(notices.selectTrouble);
+  protected readonly people = this.store.selectSignal(session.selectPeopleById);
+  protected readonly open = signal(false);
+  private readonly wrong = signal('');
+  protected readonly trouble = computed(() => this.wrong() || this.failed());
+  protected readonly lost = computed(() => this.list().some(({ kind }) => kind === 'lost'));
+  protected readonly fullTime = fullTime;
+
+  protected deed({ kind, words }: Notice): string {
+    switch (kind) {
+      case 'lost':
+        return `took out ${words} words that you wrote`;
+      case 'passage':
+        return 'changed a passage that you watch';
+      case 'changed':
+        return `wrote or took out ${words === 1 ? '1 word' : `${words} words`}`;
+    }
+  }
+
+  protected look({ id, document, first, last }: Notice): void {
+    this.open.set(false);
+    this.store.dispatch(NoticeEvents.putAway({ id }));
+    void this.router.navigate(['/documents', document], {
+      queryParams: { earlier: first - 1, later: last },
+    });
+  }
+
+  protected putAway({ id }: Notice): void {
+    this.store.dispatch(NoticeEvents.putAway({ id }));
+  }
+
+  /** Takes back the edits that took the text out; what came after them stays. */
+  protected async bringBack({ document, undo }: Notice): Promise<void> {
+    this.wrong.set('');
+    try {
+      await firstValueFrom(this.api.takeBack(document, undo));
+      this.open.set(false);
+      this.store.dispatch(NoticeEvents.stale());
+    } catch (error) {
+      this.wrong.set(saidOf(error));
+    }
+  }
+}

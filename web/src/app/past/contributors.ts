@@ -1,0 +1,162 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  output,
+} from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
+import { MatTableModule } from '@angular/material/table';
+import type { Contributors as Found, Person } from '@oxbow/contract';
+import type { Trace } from '@oxbow/core/history';
+import type { ApexOptions } from 'apexcharts';
+import { format } from 'date-fns';
+import { Api, saidOf } from '../api/api';
+import { colourOf } from '../look/colours';
+import { dayAndTime } from '../look/time';
+import { Who } from '../look/who';
+import type { Pick } from '../tideline/tideline';
+import { Chart } from './chart';
+import { Room } from './room';
+
+const DAY = 86_400_000;
+/** Most columns of the chart: days become weeks, and weeks months, beyond it. */
+const COLUMNS = 45;
+
+/** Who wrote how much, when, and how much of it is there to this day. */
+@Component({
+  selector: 'ox-contributors',
+  imports: [Chart, FormsModule, MatButtonModule, MatTableModule, Room, Who],
+  templateUrl: './contributors.html',
+  styleUrl: './contributors.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Contributors {
+  readonly document = input.required<string>();
+  readonly traces = input.required<readonly Trace[]>();
+  readonly people = input.required<ReadonlyMap<string, Person>>();
+  /** The pair picked on the tideline, to count what was written between. */
+  readonly pick = input.required<Pick | null>();
+  readonly closed = output();
+
+  private readonly api = inject(Api);
+  protected readonly spans = computed(() => {
+    const traces = this.traces();
+    const head = traces.at(-1)?.seq ?? 0;
+    const pick = this.pick();
+    const lately = (days: number): number =>
+      traces.find(({ at }) => at > (traces.at(-1)?.at ?? 0) - days * DAY)?.seq ?? head;
+    return [
+      { name: 'Its whole life', after: 0, upTo: head },
+      { name: 'The last 30 days of writing', after: Math.max(0, lately(30) - 1), upTo: head },
+      { name: 'The last 7 days of writing', after: Math.max(0, lately(7) - 1), upTo: head },
+      ...(pick && pick.earlier < pick.later
+        ? [{ name: 'Between the two picked moments', after: pick.earlier, upTo: pick.later }]
+        : []),
+    ];
+  });
+  protected readonly chosen = linkedSignal<number, number>({
+    source: () => this.spans().length,
+    computation: (count) => (count === 4 ? 3 : 0),
+  });
+  protected readonly span = computed(() => this.spans()[this.chosen()] ?? { name: '', after: 0, upTo: 0 });
+  protected readonly found = rxResource({
+    params: () => ({ document: this.document(), ...this.span() }),
+    stream: ({ params }) => this.api.contributors(params.document, params.after, params.upTo),
+  });
+  protected readonly value = computed(() => (this.found.hasValue() ? this.found.value() : null));
+  protected readonly when = computed(() => {
+    const { after, upTo } = this.span();
+    const first = this.traces()[0]?.seq ?? 1;
+    const [from, to] = [this.traces()[after + 1 - first], this.traces()[upTo - first]];
+    return from && to ? `${dayAndTime(from.at)} to ${dayAndTime(to.at)}` : '';
+  });
+  protected readonly columns = [
+    'person',
+    'written',
+    'pasted',
+    'kept',
+    'back',
+    'removed',
+    'sittings',
+    'hours',
+  ];
+  protected readonly rows = computed(() =>
+    (this.value()?.people ?? []).map((one) => ({
+      ...one,
+      share: one.written > 0 ? Math.round((one.kept / one.written) * 100) : null,
+      hours: (one.time / 3_600_000).toFixed(1),
+    })),
+  );
+  protected readonly csv = computed(
+    () =>
+      `/api/documents/${this.document()}/contributors?after=${this.span().after}&upTo=${this.span().upTo}&format=csv`,
+  );
+  protected readonly options = computed<ApexOptions | null>(() => {
+    const found = this.value();
+    return found && found.days.length > 0 ? chartOf(found, this.people()) : null;
+  });
+  protected readonly saidOf = saidOf;
+}
+
+/** Words by person in columns of a day, a week or a month, whichever keeps them few. */
+export function columnsOf({ days }: Found): { labels: string[]; words: Map<string, number[]> } {
+  const first = Date.parse(days[0]?.day ?? '');
+  const last = Date.parse(days.at(-1)?.day ?? '');
+  const length = (last - first) / DAY + 1;
+  const monday = (time: number): number => time - ((new Date(time).getUTCDay() + 6) % 7) * DAY;
+  const month = (time: number): number =>
+    Date.UTC(new Date(time).getUTCFullYear(), new Date(time).getUTCMonth());
+  const begin = length <= COLUMNS ? (time: number) => time : length <= 7 * COLUMNS ? monday : month;
+  const starts: number[] = [];
+  for (let time = first; time <= last; time += DAY) {
+    const start = begin(time);
+    if (starts.at(-1) !== start) starts.push(start);
+  }
+  const words = new Map<string, number[]>();
+  for (const { day, words: written } of days) {
+    const column = starts.indexOf(begin(Date.parse(day)));
+    for (const [person, count] of written) {
+      const counts = words.get(person) ?? starts.map(() => 0);
+      counts[column] = (counts[column] ?? 0) + count;
+      words.set(person, counts);
+    }
+  }
+  const named = begin === month ? 'MMM yyyy' : 'd MMM';
+  return { labels: starts.map((start) => format(start, named)), words };
+}
+
+function chartOf(found: Found, people: ReadonlyMap<string, Person>): ApexOptions {
+  const { labels, words } = columnsOf(found);
+  const written = [...words].filter(([, counts]) => counts.some((count) => count > 0));
+  return {
+    chart: {
+      type: 'bar',
+      stacked: true,
+      height: 220,
+      fontFamily: 'inherit',
+      foreColor: 'currentColor',
+      toolbar: { show: false },
+      animations: { enabled: false },
+      zoom: { enabled: false },
+    },
+    series: written.map(([person, data]) => ({ name: people.get(person)?.name ?? 'Somebody', data })),
+    colors: written.map(([person]) => colourOf(people.get(person)?.colour ?? 0)),
+    xaxis: {
+      categories: labels,
+      tickAmount: 12,
+      labels: { rotate: 0, hideOverlappingLabels: true },
+      axisTicks: { show: false },
+    },
+    yaxis: { title: { text: 'words written' }, forceNiceScale: true, decimalsInFloat: 0 },
+    grid: { borderColor: 'var(--line)' },
+    legend: { position: 'top', horizontalAlign: 'left' },
+    dataLabels: { enabled: false },
+    plotOptions: { bar: { columnWidth: '72%' } },
+    tooltip: { shared: true, intersect: false },
+  };
+}

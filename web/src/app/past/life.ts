@@ -1,0 +1,133 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { MatButtonModule } from '@angular/material/button';
+import type { PassageForm, PassageLife, Person } from '@oxbow/contract';
+import { compareTexts } from '@oxbow/core/compare';
+import { Api, saidOf } from '../api/api';
+import { colourOf } from '../look/colours';
+import { fullTime } from '../look/time';
+import { Who } from '../look/who';
+import type { Pick } from '../tideline/tideline';
+import { Room } from './room';
+
+const TURNS: Record<PassageForm['turn'], string> = {
+  written: 'wrote it',
+  copied: 'copied it from elsewhere',
+  changed: 'changed it',
+  split: 'split it; elsewhere now:',
+  joined: 'joined it with:',
+  moved: 'moved it',
+  removed: 'removed it',
+  returned: 'brought it back',
+};
+
+/** One passage through all its forms, from its birth to now or to its removal. */
+@Component({
+  selector: 'ox-life',
+  imports: [MatButtonModule, Room, Who],
+  template: `
+    <ox-room
+      name="Passage life"
+      about="One paragraph through all its forms, in the order in which it took them."
+      [busy]="found.isLoading()"
+      [trouble]="found.error() ? saidOf(found.error()) : ''"
+      (again)="found.reload()"
+      (closed)="closed.emit()"
+    >
+      <div class="column">
+        @for (contest of life()?.contests ?? []; track $index) {
+          <div class="item contest">
+            <p class="meta">Wording that went back and forth</p>
+            <p class="quote">“{{ contest.one || 'nothing' }}” or “{{ contest.other || 'nothing' }}”</p>
+            <ul>
+              @for (turn of contest.turns; track turn.seq) {
+                <li>
+                  <ox-who [id]="turn.by" [people]="people()" /> “{{ turn.wording || 'nothing' }}”,
+                  {{ fullTime(turn.at) }}
+                </li>
+              }
+            </ul>
+          </div>
+        }
+        @if (forms().length > 0) {
+          <p class="count">{{ forms().length === 1 ? 'One form' : forms().length + ' forms' }}</p>
+        }
+        <ol>
+          @for (form of forms(); track form.seq) {
+            <li class="item" [style.--who]="form.colour" [class.now]="form.until === null">
+              <p class="meta">
+                <ox-who [id]="form.by" [people]="people()" /> {{ form.deed }} {{ fullTime(form.at) }}
+                @if (form.until === null && form.turn !== 'removed') {
+                  <strong>as it is now</strong>
+                }
+              </p>
+              @for (other of form.with; track $index) {
+                <p class="quote other">{{ other }}</p>
+              }
+              <p class="quote">
+                @for (piece of form.pieces; track $index) {
+                  @switch (piece.side) {
+                    @case ('earlier') {
+                      <del>{{ piece.text }}</del>
+                    }
+                    @case ('later') {
+                      <ins>{{ piece.text }}</ins>
+                    }
+                    @default {
+                      <span>{{ piece.text }}</span>
+                    }
+                  }
+                }
+              </p>
+              <div class="acts">
+                <button
+                  matButton="outlined"
+                  type="button"
+                  (click)="gone.emit({ earlier: form.seq - 1, later: form.seq })"
+                >
+                  Go to that moment
+                </button>
+              </div>
+            </li>
+          }
+        </ol>
+      </div>
+    </ox-room>
+  `,
+  styleUrl: './life.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Life {
+  readonly document = input.required<string>();
+  /** Moment and position in it, as `SEQ.POSITION`. */
+  readonly passage = input.required<string>();
+  readonly people = input.required<ReadonlyMap<string, Person>>();
+  readonly gone = output<Pick>();
+  readonly closed = output();
+
+  private readonly api = inject(Api);
+  protected readonly found = rxResource({
+    params: () => {
+      const [seq, position] = this.passage().split('.').map(Number);
+      return { document: this.document(), seq: seq ?? 0, position: position ?? 0 };
+    },
+    stream: ({ params }) => this.api.life(params.document, params.seq, params.position),
+  });
+  protected readonly life = computed<PassageLife | null>(() =>
+    this.found.hasValue() ? this.found.value() : null,
+  );
+  protected readonly forms = computed(() => {
+    const forms = this.life()?.forms ?? [];
+    return forms.map((form, i) => ({
+      ...form,
+      deed: TURNS[form.turn],
+      colour: colourOf(this.people().get(form.by)?.colour ?? 0),
+      pieces:
+        i === 0
+          ? [{ side: 'both' as const, text: form.text }]
+          : compareTexts(forms[i - 1]?.text ?? '', form.text),
+    }));
+  });
+  protected readonly fullTime = fullTime;
+  protected readonly saidOf = saidOf;
+}

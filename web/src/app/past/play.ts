@@ -1,0 +1,284 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  DestroyRef,
+  ElementRef,
+  computed,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
+import { MatCheckboxModule } from '@angular/material/checkbox';
+import type { Person, WireEdit } from '@oxbow/contract';
+import { textSchema } from '@oxbow/core/content';
+import { Node } from 'prosemirror-model';
+import { EditorState } from 'prosemirror-state';
+import { Mapping, Step } from 'prosemirror-transform';
+import { Decoration, DecorationSet, EditorView } from 'prosemirror-view';
+import { firstValueFrom } from 'rxjs';
+import { Api, saidOf } from '../api/api';
+import { imageView } from '../desk/images';
+import { colourOf } from '../look/colours';
+import { fullTime } from '../look/time';
+import { Who } from '../look/who';
+import type { Pick } from '../tideline/tideline';
+import type { Frame, Pace } from './frames';
+import { framesOf } from './frames';
+import { Room } from './room';
+
+/** Edits fetched at once, as many as the server gives. */
+const PORTION = 2000;
+/** Most edits that are played; what lies before them is where playing begins. */
+const MOST = 20_000;
+/** Milliseconds a step is shown for, at single speed. */
+const SHOWN: Record<Pace, number> = { edit: 120, sentence: 900, sitting: 1800 };
+/** Steps back that are kept as they were, so that stepping back is no slower than stepping on. */
+const KEPT = 200;
+
+/** The document re-enacted between two moments, with who is writing. Only what changes on the page is drawn anew. */
+@Component({
+  selector: 'ox-play',
+  imports: [FormsModule, MatButtonModule, MatCheckboxModule, Room, Who],
+  templateUrl: './play.html',
+  styleUrl: './play.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { '(document:keydown)': 'key($event)' },
+})
+export class Play {
+  readonly document = input.required<string>();
+  readonly people = input.required<ReadonlyMap<string, Person>>();
+  /** The moments to play between. */
+  readonly between = input.required<Pick>();
+  readonly gone = output<Pick>();
+  readonly closed = output();
+
+  private readonly api = inject(Api);
+  private readonly page = viewChild.required<ElementRef<HTMLElement>>('page');
+  private readonly edits = signal<readonly WireEdit[]>([]);
+  private view: EditorView | null = null;
+  private first: Node | null = null;
+  private kept: { frame: number; doc: Node }[] = [];
+  private timer: ReturnType<typeof setTimeout> | null = null;
+
+  protected readonly busy = signal(false);
+  protected readonly trouble = signal('');
+  protected readonly pace = signal<Pace>('sentence');
+  protected readonly speed = signal(1);
+  protected readonly follow = signal(true);
+  protected readonly playing = signal(false);
+  /** How many steps were made. */
+  protected readonly at = signal(0);
+  protected readonly frames = computed(() => framesOf(this.edits(), this.pace()));
+  protected readonly frame = computed<Frame | null>(() => this.frames()[this.at() - 1] ?? null);
+  protected readonly last = computed(() => {
+    const frame = this.frame();
+    return frame ? (this.edits()[frame.end] ?? null) : null;
+  });
+  protected readonly writers = computed(() => {
+    const frame = this.frame();
+    if (!frame) return [];
+    return [
+      ...new Set(
+        this.edits()
+          .slice(frame.start, frame.end + 1)
+          .map(({ author }) => author),
+      ),
+    ];
+  });
+  protected readonly fullTime = fullTime;
+
+  constructor() {
+    effect(() => {
+      const [document, between] = [this.document(), this.between()];
+      untracked(() => void this.load(document, between));
+    });
+    inject(DestroyRef).onDestroy(() => {
+      this.pause();
+      this.view?.destroy();
+    });
+  }
+
+  protected async load(document = this.document(), between = this.between()): Promise<void> {
+    this.pause();
+    this.busy.set(true);
+    this.trouble.set('');
+    const start = Math.max(between.earlier, between.later - MOST);
+    try {
+      const edits: WireEdit[] = [];
+      const moment = await firstValueFrom(this.api.moment(document, start));
+      for (let after = start; after < between.later; after += PORTION)
+        edits.push(
+          ...(await firstValueFrom(
+            this.api.edits(document, after, Math.min(between.later, after + PORTION)),
+          )),
+        );
+      this.begin(Node.fromJSON(textSchema, moment.content));
+      this.edits.set(edits.filter(({ steps }) => steps.length > 0));
+      this.at.set(0);
+      if (edits.length > 0) this.play();
+    } catch (error) {
+      this.trouble.set(saidOf(error));
+    } finally {
+      this.busy.set(false);
+    }
+  }
+
+  private begin(doc: Node): void {
+    this.view?.destroy();
+    this.first = doc;
+    this.kept = [];
+    this.view = new EditorView(
+      { mount: this.page().nativeElement },
+      {
+        state: EditorState.create({ doc }),
+        editable: () => false,
+        nodeViews: { image: imageView(this.document()) },
+        attributes: { 'aria-label': 'The document as it was', role: 'document' },
+      },
+    );
+  }
+
+  protected play(): void {
+    if (this.at() >= this.frames().length) this.goTo(0);
+    this.playing.set(true);
+    this.next();
+  }
+
+  protected pause(): void {
+    this.playing.set(false);
+    if (this.timer !== null) clearTimeout(this.timer);
+    this.timer = null;
+  }
+
+  private next(): void {
+    this.timer = setTimeout(() => {
+      if (!this.playing()) return;
+      this.step(1);
+      if (this.at() >= this.frames().length) this.pause();
+      else this.next();
+    }, SHOWN[this.pace()] / this.speed());
+  }
+
+  protected toggle(): void {
+    if (this.playing()) this.pause();
+    else this.play();
+  }
+
+  protected stepByHand(direction: 1 | -1): void {
+    this.pause();
+    this.step(direction);
+  }
+
+  private step(direction: 1 | -1): void {
+    this.goTo(this.at() + direction);
+  }
+
+  /** Shows the document after a number of steps: on from where it is, or on from the nearest state that is kept. */
+  protected goTo(to: number): void {
+    const [view, first] = [this.view, this.first];
+    const target = Math.max(0, Math.min(this.frames().length, to));
+    if (!view || !first) return;
+    if (target <= this.at()) {
+      const kept = this.kept.findLast(({ frame }) => frame <= target);
+      this.kept = this.kept.filter(({ frame }) => frame <= target);
+      this.at.set(kept?.frame ?? 0);
+      view.updateState(EditorState.create({ doc: kept?.doc ?? first }));
+    }
+    while (this.at() < target) this.advance(view, this.at() + 1 === target);
+    if (target === 0) view.setProps({ decorations: () => null });
+  }
+
+  /** Makes one step; what it changed is marked, and followed, when it is the one that is shown. */
+  private advance(view: EditorView, shown: boolean): void {
+    const frame = this.frames()[this.at()];
+    if (!frame) return;
+    const tr = view.state.tr;
+    const mapping = new Mapping();
+    const marks: { from: number; to: number; author: string; since: number }[] = [];
+    for (const edit of this.edits().slice(frame.start, frame.end + 1)) {
+      for (const json of edit.steps) {
+        const step = Step.fromJSON(textSchema, json);
+        tr.step(step);
+        const map = step.getMap();
+        mapping.appendMap(map);
+        map.forEach((_oldStart, _oldEnd, from, to) =>
+          marks.push({ from, to, author: edit.author, since: mapping.maps.length }),
+        );
+      }
+    }
+    view.dispatch(tr);
+    this.at.update((at) => at + 1);
+    this.kept = [...this.kept.slice(-KEPT), { frame: this.at(), doc: view.state.doc }];
+    if (!shown) return;
+    const placed = marks.map(({ from, to, author, since }) => ({
+      from: mapping.slice(since).map(from, -1),
+      to: mapping.slice(since).map(to, 1),
+      author,
+    }));
+    this.mark(view, placed);
+  }
+
+  private mark(view: EditorView, marks: readonly { from: number; to: number; author: string }[]): void {
+    const decorations = marks.map(({ from, to, author }) => {
+      const style = `--who: ${colourOf(this.people().get(author)?.colour ?? 0)}`;
+      return from < to
+        ? Decoration.inline(from, to, { class: 'was-added', style })
+        : Decoration.widget(from, () => {
+            const gap = globalThis.document.createElement('span');
+            gap.className = 'play-gap';
+            gap.setAttribute('style', style);
+            return gap;
+          });
+    });
+    const set = DecorationSet.create(view.state.doc, decorations);
+    view.setProps({ decorations: () => set });
+    const last = marks.at(-1);
+    if (last && this.follow()) this.scrollTo(view, last.to);
+  }
+
+  private scrollTo(view: EditorView, position: number): void {
+    const { node } = view.domAtPos(Math.min(position, view.state.doc.content.size));
+    const element = node instanceof Element ? node : node.parentElement;
+    element?.scrollIntoView({ block: 'nearest' });
+  }
+
+  protected repace(pace: Pace): void {
+    const seq = this.last()?.seq ?? null;
+    this.pace.set(pace);
+    this.kept = [];
+    const frames = this.frames();
+    const at = seq === null ? 0 : frames.findIndex(({ end }) => (this.edits()[end]?.seq ?? 0) >= seq) + 1;
+    this.at.set(frames.length + 1);
+    this.goTo(at);
+    if (this.playing()) {
+      this.pause();
+      this.play();
+    }
+  }
+
+  /** Leaves playing for the moment that is shown. */
+  protected openMoment(): void {
+    const [frame, last] = [this.frame(), this.last()];
+    const first = frame ? this.edits()[frame.start] : null;
+    if (first && last) this.gone.emit({ earlier: first.seq - 1, later: last.seq });
+  }
+
+  protected key(event: KeyboardEvent): void {
+    if (/^(input|select|button|textarea)$/i.test((event.target as HTMLElement).tagName)) return;
+    const acts: Record<string, () => void> = {
+      ' ': () => this.toggle(),
+      ArrowRight: () => this.stepByHand(1),
+      ArrowLeft: () => this.stepByHand(-1),
+    };
+    const act = event.ctrlKey || event.metaKey || event.altKey ? undefined : acts[event.key];
+    if (!act) return;
+    event.preventDefault();
+    act();
+  }
+}

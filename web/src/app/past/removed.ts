@@ -1,0 +1,161 @@
+import { Clipboard } from '@angular/cdk/clipboard';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  signal,
+} from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
+import type { Person, RemovedPage, RemovedPassage } from '@oxbow/contract';
+import { firstValueFrom } from 'rxjs';
+import { Api, saidOf } from '../api/api';
+import { fullTime } from '../look/time';
+import { Who } from '../look/who';
+import type { Pick } from '../tideline/tideline';
+import { Room } from './room';
+
+/** Everything of more than a few words that left the document, searchable together with the present text. */
+@Component({
+  selector: 'ox-removed',
+  imports: [FormsModule, MatButtonModule, Room, Who],
+  template: `
+    <ox-room
+      name="Removed passages"
+      about="What has left this document and is nowhere in it now, newest first. Looking changes nothing."
+      [busy]="found.isLoading()"
+      [trouble]="found.error() ? saidOf(found.error()) : ''"
+      (again)="found.reload()"
+      (closed)="closed.emit()"
+    >
+      <div class="column">
+        <form class="search" (ngSubmit)="asked.set(words.trim())">
+          <input
+            name="words"
+            type="search"
+            [(ngModel)]="words"
+            placeholder="Words in it; a phrase in quotes"
+            aria-label="Words in removed and present text"
+          />
+          <button matButton="filled" type="submit">Find</button>
+        </form>
+        @if (shown(); as page) {
+          @if (page.present.length > 0) {
+            <h3>Still in the document</h3>
+            <ul>
+              @for (passage of page.present; track passage.from) {
+                <li class="item">
+                  <p class="quote">{{ passage.text }}</p>
+                  <div class="acts">
+                    <button
+                      matButton="outlined"
+                      type="button"
+                      (click)="lived.emit({ seq: null, position: passage.from })"
+                    >
+                      Its life so far
+                    </button>
+                  </div>
+                </li>
+              }
+            </ul>
+            <h3>Removed</h3>
+          }
+          <p class="count" role="status">
+            {{ page.total === 1 ? '1 passage' : page.total + ' passages'
+            }}{{ asked() ? ' with these words' : '' }}
+          </p>
+          <ol>
+            @for (passage of page.items; track passage.first + '.' + passage.from) {
+              <li class="item">
+                <p class="meta">
+                  <ox-who [id]="passage.by" [people]="people()" /> removed it {{ fullTime(passage.at) }}
+                  <span>{{ passage.words }} words, written by {{ names(passage) }}</span>
+                </p>
+                <p class="quote">{{ passage.text }}</p>
+                <div class="acts">
+                  <button matButton="outlined" type="button" (click)="gone.emit(momentOf(passage))">
+                    Show it where it stood
+                  </button>
+                  <button
+                    matButton="outlined"
+                    type="button"
+                    (click)="lived.emit({ seq: passage.moment, position: passage.from })"
+                  >
+                    Its life
+                  </button>
+                  <button matButton="outlined" type="button" (click)="copy(passage)">Copy the text</button>
+                </div>
+              </li>
+            } @empty {
+              <li class="none">
+                {{
+                  asked()
+                    ? 'Nothing that was removed holds these words.'
+                    : 'Nothing of more than a few words has been removed from this document.'
+                }}
+              </li>
+            }
+          </ol>
+          @if (page.next) {
+            <button matButton="outlined" type="button" (click)="more(page.next)">Show older ones</button>
+          }
+        }
+      </div>
+    </ox-room>
+  `,
+  styleUrl: './_list.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Removed {
+  readonly document = input.required<string>();
+  readonly head = input.required<number>();
+  readonly people = input.required<ReadonlyMap<string, Person>>();
+  readonly gone = output<Pick>();
+  /** Asks for the life of the passage at a position of a moment; null is now. */
+  readonly lived = output<{ seq: number | null; position: number }>();
+  readonly said = output<string>();
+  readonly closed = output();
+
+  private readonly api = inject(Api);
+  private readonly clipboard = inject(Clipboard);
+  protected words = '';
+  protected readonly asked = signal('');
+  protected readonly found = rxResource({
+    params: () => ({ document: this.document(), q: this.asked(), head: this.head() }),
+    stream: ({ params }) => this.api.removed(params.document, params.q, null),
+  });
+  protected readonly shown = linkedSignal<RemovedPage | undefined, RemovedPage | undefined>({
+    source: () => (this.found.hasValue() ? this.found.value() : undefined),
+    computation: (page, before) => page ?? before?.value,
+  });
+  protected readonly fullTime = fullTime;
+  protected readonly saidOf = saidOf;
+
+  protected names({ writers }: RemovedPassage): string {
+    return writers.map((id) => this.people().get(id)?.name ?? 'somebody').join(', ');
+  }
+
+  /** The page right before the passage began to leave, against right after it was gone. */
+  protected momentOf({ moment, last }: RemovedPassage): Pick {
+    return { earlier: moment, later: last };
+  }
+
+  protected async more(cursor: string): Promise<void> {
+    try {
+      const next = await firstValueFrom(this.api.removed(this.document(), this.asked(), cursor));
+      this.shown.update((page) => page && { ...next, items: [...page.items, ...next.items] });
+    } catch (error) {
+      this.said.emit(saidOf(error));
+    }
+  }
+
+  protected copy({ text }: RemovedPassage): void {
+    this.said.emit(
+      this.clipboard.copy(text) ? 'Copied the text.' : 'This browser does not let it be copied.',
+    );
+  }
+}

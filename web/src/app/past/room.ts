@@ -1,0 +1,50 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  ElementRef,
+  afterNextRender,
+  inject,
+  input,
+  output,
+} from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatIconModule } from '@angular/material/icon';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
+
+/** A room off the desk: its name, what it is for, and a way back to the page. */
+@Component({
+  selector: 'ox-room',
+  imports: [MatButtonModule, MatIconModule, MatProgressBarModule],
+  template: `
+    <header>
+      <h2 tabindex="-1">{{ name() }}</h2>
+      <p class="about">{{ about() }}</p>
+      <button matButton="outlined" type="button" (click)="closed.emit()">Back to the page</button>
+    </header>
+    @if (busy()) {
+      <mat-progress-bar mode="indeterminate" [attr.aria-label]="'Fetching: ' + name()" />
+    }
+    @if (trouble()) {
+      <p class="trouble" role="alert">
+        {{ trouble() }} <button matButton type="button" (click)="again.emit()">Try again</button>
+      </p>
+    }
+    <div class="body"><ng-content /></div>
+  `,
+  styleUrl: './room.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { role: 'region', '[attr.aria-label]': 'name()' },
+})
+export class Room {
+  readonly name = input.required<string>();
+  readonly about = input.required<string>();
+  readonly busy = input(false);
+  readonly trouble = input('');
+  readonly closed = output();
+  readonly again = output();
+
+  constructor() {
+    const element = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
+    afterNextRender(() => element.querySelector<HTMLElement>('h2')?.focus());
+  }
+}

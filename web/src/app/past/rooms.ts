@@ -1,0 +1,107 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import type { Person } from '@oxbow/contract';
+import { DeskHistory } from '../desk/history';
+import { Words } from '../desk/words';
+import type { Pick } from '../tideline/tideline';
+import { Contributors } from './contributors';
+import { Find } from './find';
+import { Life } from './life';
+import { Play } from './play';
+import { Removed } from './removed';
+
+/** Which room off the desk is open, as the address holds it. */
+export interface Place {
+  readonly room: string;
+  readonly q?: string;
+  readonly passage?: string;
+}
+
+/** The rooms off the desk in which one looks back. */
+@Component({
+  selector: 'ox-rooms',
+  imports: [Contributors, Find, Life, Play, Removed],
+  template: `
+    @switch (place().room) {
+      @case ('removed') {
+        <ox-removed
+          [document]="document()"
+          [head]="log.head()"
+          [people]="people()"
+          (gone)="gone.emit($event)"
+          (lived)="openLife($event)"
+          (said)="words.say($event)"
+          (closed)="moved.emit(null)"
+        />
+      }
+      @case ('find') {
+        <ox-find
+          [document]="document()"
+          [query]="place().q ?? ''"
+          [traces]="log.traces()"
+          [people]="people()"
+          (queried)="moved.emit({ room: 'find', q: $event })"
+          (gone)="gone.emit($event)"
+          (lived)="openLife($event)"
+          (closed)="moved.emit(null)"
+        />
+      }
+      @case ('life') {
+        <ox-life
+          [document]="document()"
+          [passage]="place().passage ?? '0.0'"
+          [people]="people()"
+          (gone)="gone.emit($event)"
+          (closed)="moved.emit(null)"
+        />
+      }
+      @case ('contributors') {
+        <ox-contributors
+          [document]="document()"
+          [traces]="log.traces()"
+          [people]="people()"
+          [pick]="pick()"
+          (closed)="moved.emit(null)"
+        />
+      }
+      @case ('play') {
+        @if (range(); as between) {
+          <ox-play
+            [document]="document()"
+            [people]="people()"
+            [between]="between"
+            (gone)="gone.emit($event)"
+            (closed)="moved.emit(null)"
+          />
+        }
+      }
+    }
+  `,
+  styles: ':host { display: grid; min-height: 0 } :host > * { min-height: 0 }',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Rooms {
+  readonly document = input.required<string>();
+  readonly place = input.required<Place>();
+  readonly people = input.required<ReadonlyMap<string, Person>>();
+  readonly pick = input.required<Pick | null>();
+  /** The whole of what the tideline shows, to play when nothing is picked. */
+  readonly shown = input.required<Pick>();
+  readonly gone = output<Pick>();
+  /** Asks for another room, or for the page. */
+  readonly moved = output<Place | null>();
+
+  protected readonly log = inject(DeskHistory);
+  protected readonly words = inject(Words);
+  protected readonly range = computed<Pick | null>(
+    () => {
+      if (this.log.head() === 0) return null;
+      const pick = this.pick();
+      return pick && pick.earlier < pick.later ? pick : this.shown();
+    },
+    { equal: (a, b) => a?.earlier === b?.earlier && a?.later === b?.later },
+  );
+
+  protected openLife({ seq, position }: { seq: number | null; position: number }): void {
+    this.moved.emit({ room: 'life', passage: `${seq ?? this.log.head()}.${position}` });
+  }
+}
