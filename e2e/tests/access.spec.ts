@@ -36,6 +36,44 @@ for (const scheme of ['light', 'dark'] as const) {
     await expect(page.getByRole('table', { name: 'Sittings, versions and edits' })).toBeVisible();
     expect(await violations(page)).toEqual([]);
   });
+
+  test(`axe finds nothing wrong with looking back, ${scheme}`, async ({ browser, oxbow }) => {
+    const context = await browser.newContext({ baseURL: oxbow.address, colorScheme: scheme });
+    const page = await context.newPage();
+    await page.goto('/');
+    await page.getByRole('button', { name: 'Sign in as Ines Okell' }).click();
+    await page.getByLabel('Find words in every version').fill('printer');
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('link', { name: 'Summer leaflet' })).toBeVisible();
+    expect(await violations(page)).toEqual([]);
+    await page.getByRole('link', { name: 'Summer leaflet' }).click();
+    await page.getByRole('button', { name: 'Rename …' }).click();
+    await expect(page.getByLabel('Name', { exact: true })).toBeFocused();
+    expect(await violations(page)).toEqual([]);
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Escape');
+    await expect(text(page)).toBeVisible();
+    await page.keyboard.press('Alt+w');
+    await expect(page.locator('.ledgered').first()).toBeVisible();
+    expect(await violations(page)).toEqual([]);
+    for (const [way, ready] of [
+      ['Find in time', 'Words to find in time'],
+      ['Removed', 'Words in removed and present text'],
+      ['Contributors', 'Range'],
+      ['Play back', 'How far'],
+    ] as const) {
+      await page.getByRole('button', { name: way, exact: true }).click();
+      await expect(page.getByLabel(ready)).toBeVisible();
+      await expect(page.getByRole('progressbar')).toHaveCount(0);
+      expect(await violations(page)).toEqual([]);
+    }
+    await page.getByRole('button', { name: 'Removed', exact: true }).click();
+    await page.getByRole('button', { name: 'Its life' }).first().click();
+    await expect(
+      page.getByRole('region', { name: 'Passage life' }).getByRole('listitem').first(),
+    ).toBeVisible();
+    expect(await violations(page)).toEqual([]);
+  });
 }
 
 test('the walk through the past needs no mouse', async ({ browser, oxbow }) => {

@@ -20,9 +20,10 @@ export class TestServer {
     readonly people: Record<'ines' | 'tobias' | 'jun', Signed>,
   ) {}
 
-  static async start(folder?: string): Promise<TestServer> {
+  /** With `url`, the data is kept in the PostgreSQL there. */
+  static async start(folder?: string, url?: string): Promise<TestServer> {
     const data = folder ?? (await mkdtemp(join(tmpdir(), 'oxbow-')));
-    const app = await createApp({ folder: data, demo: true });
+    const app = await createApp({ folder: data, url, demo: true });
     const passwordHash = (password ??= await hashPassword('tidemill'));
     const make = async (name: 'ines' | 'tobias' | 'jun', colour: number): Promise<Signed> =>
       app.people.byId(name) ??

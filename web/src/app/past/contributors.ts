@@ -17,7 +17,7 @@ import type { ApexOptions } from 'apexcharts';
 import { format } from 'date-fns';
 import { Api, saidOf } from '../api/api';
 import { colourOf } from '../look/colours';
-import { dayAndTime } from '../look/time';
+import { dayAndTime, fullTime } from '../look/time';
 import { Who } from '../look/who';
 import type { Pick } from '../tideline/tideline';
 import { Chart } from './chart';
@@ -41,6 +41,8 @@ export class Contributors {
   readonly people = input.required<ReadonlyMap<string, Person>>();
   /** The pair picked on the tideline, to count what was written between. */
   readonly pick = input.required<Pick | null>();
+  /** Asks for the life of the passage at a position of the present page. */
+  readonly lived = output<{ seq: number | null; position: number }>();
   readonly closed = output();
 
   private readonly api = inject(Api);
@@ -75,6 +77,11 @@ export class Contributors {
     const [from, to] = [this.traces()[after + 1 - first], this.traces()[upTo - first]];
     return from && to ? `${dayAndTime(from.at)} to ${dayAndTime(to.at)}` : '';
   });
+  protected readonly disputed = rxResource({
+    params: () => ({ document: this.document(), head: this.traces().length }),
+    stream: ({ params }) => this.api.contests(params.document),
+  });
+  protected readonly contests = computed(() => (this.disputed.hasValue() ? this.disputed.value() : null));
   protected readonly columns = [
     'person',
     'written',
@@ -101,6 +108,7 @@ export class Contributors {
     return found && found.days.length > 0 ? chartOf(found, this.people()) : null;
   });
   protected readonly saidOf = saidOf;
+  protected readonly fullTime = fullTime;
 }
 
 /** Words by person in columns of a day, a week or a month, whichever keeps them few. */

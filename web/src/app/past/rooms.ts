@@ -60,6 +60,7 @@ export interface Place {
           [traces]="log.traces()"
           [people]="people()"
           [pick]="pick()"
+          (lived)="openLife($event)"
           (closed)="moved.emit(null)"
         />
       }

@@ -1,0 +1,83 @@
+import { PGlite } from '@electric-sql/pglite';
+import { PGLiteSocketServer } from '@electric-sql/pglite-socket';
+import type { FoundInTime } from '@oxbow/contract';
+import { textSchema } from '@oxbow/core/content';
+import { Random } from '@oxbow/core/testing';
+import { Transform } from 'prosemirror-transform';
+import { TestServer } from '../testing/server.js';
+import { CHUNK } from './words.js';
+
+const WORDS = ['mill', 'tide', "miller's", 'half-tide', 'élan', '3.5', 'c:\\mill', 'wheel'];
+
+/** PostgreSQL itself, compiled to run inside this process, answers here; its own full text is the index of words. */
+describe('looking back over PostgreSQL', () => {
+  let database: PGlite;
+  let socket: PGLiteSocketServer;
+  let servers: TestServer[] = [];
+
+  beforeAll(async () => {
+    database = await PGlite.create();
+    socket = new PGLiteSocketServer({ db: database, port: 0, host: '127.0.0.1', maxConnections: 20 });
+    await socket.start();
+    const url = `postgres://postgres:postgres@${socket.getServerConn()}/postgres`;
+    servers = [await TestServer.start(), await TestServer.start(undefined, url)];
+  }, 60_000);
+  afterAll(async () => {
+    for (const server of servers) await server.stop();
+    await socket.stop();
+    await database.close();
+  }, 60_000);
+
+  /** Writes the same history on a server, and indexes its words. */
+  async function write(server: TestServer): Promise<string> {
+    const start = Date.UTC(2026, 3, 14);
+    const document = await server.app.documents.create(server.people.ines, 'Guide', null, start);
+    const random = new Random(3);
+    const room = await server.app.documents.rooms.get(document.key);
+    await room.compose(({ doc, seq }) => {
+      let now = doc;
+      const edits = Array.from({ length: CHUNK + 150 }, (_, i) => {
+        const tr = new Transform(now);
+        const size = now.content.size - 2;
+        if (size > 200 || (size > 30 && random.chance(0.4))) {
+          const from = random.between(1, size - 8);
+          tr.delete(from, from + random.between(1, 8));
+        } else tr.insert(random.between(1, size + 1), textSchema.text(`${random.pick(WORDS)} `));
+        now = tr.doc;
+        const at = start + i * 1000;
+        return {
+          counter: i,
+          steps: tr.steps,
+          sources: [],
+          writtenAt: at,
+          cause: { kind: 'writing' as const },
+          at,
+        };
+      });
+      return { author: server.people.ines.key, client: 'ines', base: seq, edits };
+    });
+    await server.app.chronicles.index(document.key);
+    return document.id;
+  }
+
+  it('finds the same words at the same moments as over SQLite, in one document and in all', async () => {
+    const answers = await Promise.all(
+      servers.map(async (server) => {
+        const id = await write(server);
+        const ines = await server.as('ines');
+        const found: unknown[] = [];
+        for (const query of ['tide', "miller's", '"half-tide wheel"', 'élan 3.5', '"c:\\mill"', 'nowhere']) {
+          const one = (await ines.get(`/api/documents/${id}/find?q=${encodeURIComponent(query)}`))
+            .body as FoundInTime;
+          const all = (await ines.get(`/api/find?q=${encodeURIComponent(query)}`)).body as FoundInTime[];
+          found.push([query, one.moments, one.terms, all.map(({ title, moments }) => [title, moments])]);
+        }
+        const row = await server.app.database.models.documents.findOne({ where: { id }, raw: true });
+        const chunks = await server.app.chronicles.words.find("miller's", [row?.key ?? 0]);
+        return { found, chunks: chunks.map(({ chunk }) => chunk).sort() };
+      }),
+    );
+    expect(answers[1]).toEqual(answers[0]);
+    expect(answers[1]?.chunks).toEqual([0, 1]);
+  }, 60_000);
+});
