@@ -7,6 +7,7 @@ import type { Large } from './document.js';
 import { benchOpen } from './open.js';
 import { benchPast } from './past.js';
 import { benchProvenance } from './provenance.js';
+import { benchTideline } from './tideline.js';
 
 const EDITS = Number(process.env['BENCH_EDITS'] ?? 100_000);
 
@@ -21,6 +22,7 @@ const alone: Record<string, () => Promise<string[]>> = {
   compare: benchCompare,
   append: benchAppend,
   crowd: benchCrowd,
+  tideline: benchTideline,
 };
 
 const asked = process.argv.slice(2);

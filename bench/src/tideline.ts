@@ -1,0 +1,118 @@
+/// <reference lib="dom" />
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { chromium } from '@playwright/test';
+import type { Page } from '@playwright/test';
+import { textSchema as schema } from '@oxbow/core/content';
+import { Random } from '@oxbow/core/testing';
+import { createApp, hashPassword } from '@oxbow/server';
+import type { App } from '@oxbow/server';
+import { Transform } from 'prosemirror-transform';
+import { median } from './document.js';
+
+const root = dirname(dirname(dirname(fileURLToPath(import.meta.url))));
+const [FEW, MANY] = [2000, 20_000];
+const YEAR = 365 * 24 * 3600_000;
+const BATCH = 500;
+const MOVES = 60;
+
+/** Drawing and moving along the tideline of a year with many edits, against one with a tenth of them, in Chromium. */
+export async function benchTideline(): Promise<string[]> {
+  const folder = await mkdtemp(join(tmpdir(), 'oxbow-bench-'));
+  const app = await createApp({ folder, web: join(root, 'web/dist'), demo: true });
+  const passwordHash = await hashPassword('tidemill');
+  const person = { initials: 'B', colour: 0, about: '', passwordHash };
+  await app.people.create({ id: 'bench', name: 'Bench', email: 'bench@withy.example', ...person });
+  const few = await writeYear(app, FEW);
+  const many = await writeYear(app, MANY);
+  const port = await app.listen(0);
+  const browser = await chromium.launch({
+    executablePath: process.env['CHROME_BIN'] ?? '/usr/bin/chromium',
+    args: ['--no-sandbox'],
+  });
+  try {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    await page.goto(`http://127.0.0.1:${port}/`);
+    await page.getByRole('button', { name: 'Sign in as Bench' }).click();
+    await page.getByRole('heading', { name: 'Shelf' }).waitFor();
+    const small = await moved(page, few);
+    const large = await moved(page, many);
+    return [
+      `zooming in and moving along, ${MANY} edits / ${FEW}: ${(large.move / small.move).toFixed(2)} (${large.move.toFixed(1)} ms and ${small.move.toFixed(1)} ms a move, script and layout; goal about 1)`,
+      `the slowest move of ${MOVES}: ${large.worst.toFixed(0)} ms and ${small.worst.toFixed(0)} ms`,
+      `bars drawn: ${large.bars} and ${small.bars}`,
+    ];
+  } finally {
+    await browser.close();
+    await app.close();
+    await rm(folder, { recursive: true, force: true });
+  }
+}
+
+/** A document written in sittings all over a year, and its address. */
+async function writeYear(app: App, edits: number): Promise<string> {
+  const person = app.people.byId('bench');
+  if (!person) throw new Error('There is nobody to write');
+  const start = Date.now() - YEAR;
+  const document = await app.documents.create(person, `A year of ${edits}`, null, start);
+  const room = await app.documents.rooms.get(document.key);
+  const random = new Random(edits);
+  let clock = start;
+  for (let done = 0; done < edits; done += BATCH)
+    await room.compose(({ doc, seq }) => {
+      let now = doc;
+      const list = Array.from({ length: BATCH }, (_, i) => {
+        const tr = new Transform(now);
+        if (now.content.size > 3000 && random.chance(0.6)) tr.delete(5, 25);
+        else tr.insert(random.between(1, now.content.size - 1), schema.text('tide mill '));
+        now = tr.doc;
+        clock += random.chance(0.03) ? (YEAR / edits) * random.between(10, 56) : random.between(400, 3000);
+        clock = Math.min(clock, Date.now());
+        return {
+          counter: done + i,
+          steps: tr.steps,
+          sources: [],
+          writtenAt: clock,
+          cause: { kind: 'writing' as const },
+          at: clock,
+        };
+      });
+      return { author: person.key, client: 'bench', base: seq, edits: list };
+    });
+  return `/documents/${document.id}`;
+}
+
+async function moved(page: Page, path: string): Promise<{ move: number; worst: number; bars: number }> {
+  await page.goto(new URL(path, page.url()).href);
+  await page.locator('ox-tideline .bar').first().waitFor();
+  const bars = await page.locator('ox-tideline .bar').count();
+  const times = await page.evaluate(async (moves) => {
+    const svg = document.querySelector('ox-tideline > svg');
+    if (!svg) return [];
+    const wheel = async (deltaX: number, deltaY: number): Promise<number> => {
+      const box = svg.getBoundingClientRect();
+      const begin = performance.now();
+      svg.dispatchEvent(
+        new WheelEvent('wheel', {
+          deltaX,
+          deltaY,
+          clientX: box.left + 400,
+          clientY: box.top + 60,
+          bubbles: true,
+        }),
+      );
+      await new Promise((resolve) => setTimeout(resolve));
+      svg.getBoundingClientRect();
+      const time = performance.now() - begin;
+      await new Promise((resolve) => requestAnimationFrame(resolve));
+      return time;
+    };
+    for (let i = 0; i < 6; i++) await wheel(0, -100);
+    const out: number[] = [];
+    for (let i = 0; i < moves; i++) out.push(await wheel(i % 20 < 10 ? -60 : 60, 0));
+    return out;
+  }, MOVES);
+  return { move: median(times), worst: Math.max(...times), bars };
+}
