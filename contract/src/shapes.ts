@@ -171,14 +171,47 @@ export const RestoreInput = Type.Object(
   },
   { ...closed, minProperties: 1 },
 );
-/** One edit, or several that are taken back together. */
+/** A moment as a document of its own, which starts private to whoever makes it. */
+export const CopyInput = Type.Object(
+  {
+    number: Type.Optional(Type.Integer({ minimum: 1 })),
+    seq: Type.Optional(Seq),
+    title: Name,
+    collection: Type.Optional(nullable(Id)),
+  },
+  closed,
+);
+/** What is taken back: edits by number, or all that were made after one moment up to another, by one person or by all. */
 export const TakeBackInput = Type.Object(
   {
     seq: Type.Optional(Type.Integer({ minimum: 1 })),
     seqs: Type.Optional(Type.Array(Type.Integer({ minimum: 1 }), { minItems: 1, maxItems: 5000 })),
+    after: Type.Optional(Seq),
+    upTo: Type.Optional(Seq),
+    person: Type.Optional(Id),
+    comment: Type.Optional(Comment),
   },
   { ...closed, minProperties: 1 },
 );
+export type TakeBackInput = Static<typeof TakeBackInput>;
+/** What taking back would do to the present document. */
+export const TakeBackPreview = Type.Object({
+  edits: Type.Integer(),
+  people: Type.Array(Id),
+  changes: Type.Integer(),
+  wordsAdded: Type.Integer(),
+  wordsRemoved: Type.Integer(),
+  gist: Type.String(),
+  conflict: nullable(
+    Type.Object(
+      { before: Type.String(), now: Type.String(), after: Type.String() },
+      {
+        description: 'where it cannot be done cleanly: the text before those edits, now, and as it would be',
+      },
+    ),
+  ),
+});
+export type TakeBackPreview = Static<typeof TakeBackPreview>;
 export const Outcome = Type.Object({ seq: Seq, version: Version });
 export type Outcome = Static<typeof Outcome>;
 
@@ -189,6 +222,10 @@ export const Cause = Type.Union([
   Type.Object({ kind: Type.Literal('takeBack'), of: Type.Array(Seq) }, closed),
   Type.Object({ kind: Type.Literal('restore'), moment: Seq, number: Type.Optional(Type.Integer()) }, closed),
   Type.Object({ kind: Type.Literal('filing'), file: Type.String(), format: Type.String() }, closed),
+  Type.Object(
+    { kind: Type.Literal('copy'), document: Id, title: Type.String(), moment: Seq },
+    { ...closed, description: 'the content came from a moment of another document' },
+  ),
   Type.Object({ kind: Type.Literal('title'), before: Type.String(), after: Type.String() }, closed),
   Type.Object({ kind: Type.Literal('collection'), before: nullable(Id), after: nullable(Id) }, closed),
 ]);

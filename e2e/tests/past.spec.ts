@@ -208,3 +208,36 @@ test('the shelf finds words in every version of every document, and landmarks by
   await found.getByRole('link', { name: 'Boat-day briefing' }).click();
   await expect(page.getByRole('region', { name: 'Find in time' })).toContainText('“bailer”');
 });
+
+test('looking back needs no mouse', async ({ browser, oxbow }) => {
+  const page = await oxbow.as(browser, 'Ines Okell');
+  await open(page, 'Walking the Withy tide mill');
+  await page.keyboard.press('Alt+t');
+  await expect(page.locator('[data-handle="later"]')).toBeFocused();
+  await page.keyboard.press('f');
+  await expect(page.getByRole('heading', { name: 'Find in time' })).toBeFocused();
+  const field = page.getByLabel('Words to find in time');
+  while (!(await field.evaluate((element) => element === document.activeElement)))
+    await page.keyboard.press('Tab');
+  await page.keyboard.type('"reed hut has benches"');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('ox-find').getByRole('status')).toContainText('came');
+  const show = page.getByRole('button', { name: 'Show where it came' }).first();
+  while (!(await show.evaluate((element) => element === document.activeElement)))
+    await page.keyboard.press('Tab');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('ins').first()).toBeVisible();
+  await page.keyboard.press('l');
+  await expect(page.getByRole('heading', { name: 'Passage life' })).toBeFocused();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('p');
+  await expect(page.getByRole('heading', { name: 'Play back' })).toBeFocused();
+  const count = page.getByRole('group', { name: 'Playing' }).locator('.count');
+  await expect(count).toContainText(/^[1-9]/);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('r');
+  await expect(page.getByRole('heading', { name: 'Removed passages' })).toBeFocused();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  await expect(text(page)).toBeVisible();
+});

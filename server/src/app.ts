@@ -25,6 +25,7 @@ import { LookingBack } from './past/looking-back.js';
 import { Looks } from './past/looks.js';
 import { Watching } from './past/watching.js';
 import { Shelf } from './shelf.js';
+import { TakingBack } from './taking-back.js';
 import { openDatabase } from './store/database.js';
 import type { Database } from './store/database.js';
 
@@ -85,8 +86,9 @@ export async function createApp({
     log.error({ err: error }, 'indexing the words of a document failed'),
   );
   const lookingBack = new LookingBack(chronicles);
+  const takingBack = new TakingBack(database, documents, chronicles, comparisons, people);
   const looks = new Looks(database);
-  const shelf = new Shelf(database, versions, people, looks);
+  const shelf = new Shelf(database, rooms.moments.log, versions, people, looks);
   const watching = new Watching(database, chronicles, people, (error) =>
     log.error({ err: error }, 'telling of changes failed'),
   );
@@ -152,6 +154,7 @@ export async function createApp({
       lookingBack,
       looks,
       watching,
+      takingBack,
       channel,
       demo,
       version,

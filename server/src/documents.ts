@@ -1,10 +1,9 @@
 import type { DocumentPatch, History, Moment, Outcome, Version } from '@oxbow/contract';
 import { blankDocument, tokensOf, wordCount } from '@oxbow/core/content';
 import { becoming } from '@oxbow/core/compare';
-import type { Cause } from '@oxbow/core/history';
+import type { Cause, Undo } from '@oxbow/core/history';
 import { revivedSeqs, undoEdits } from '@oxbow/core/history';
 import { nanoid } from 'nanoid';
-import { Op } from 'sequelize';
 import type { Node } from 'prosemirror-model';
 import type { People, Signed } from './access/people.js';
 import { Trouble } from './api/problem.js';
@@ -70,7 +69,7 @@ export class Documents {
       const placed = moment === null ? null : head.provenance.runs.at(moment);
       return becoming(head.doc, await make(head), placed);
     });
-    const kind = cause.kind === 'filing' ? 'filing' : 'restore';
+    const kind = cause.kind === 'filing' || cause.kind === 'copy' ? 'filing' : 'restore';
     return {
       seq,
       version: await this.versions.cut(document.key, seq, {
@@ -84,32 +83,45 @@ export class Documents {
   }
 
   /** Undoes edits by instance and cuts a version of the outcome. Throws 409 when they cannot be undone on their own. */
-  async takeBack(document: StoredDocument, person: Signed, undone: readonly number[]): Promise<Outcome> {
+  async takeBack(
+    document: StoredDocument,
+    person: Signed,
+    undone: readonly number[],
+    comment?: string,
+  ): Promise<Outcome> {
     await this.cutOpen(document.key);
-    const seq = await this.compile(
-      document.key,
-      person,
-      { kind: 'takeBack', of: [...undone] },
-      undefined,
-      async ({ doc, provenance }) => {
-        const set = new Set(undone);
-        const tokens = await this.rooms.moments.log.tokens(document.key, revivedSeqs(provenance.runs, set));
-        const undo = undoEdits(
-          doc,
-          provenance,
-          set,
-          (from) => tokens.get(from) ?? (from === 0 ? tokensOf(blankDocument().content) : []),
+    const cause: Cause = { kind: 'takeBack', of: [...undone] };
+    const seq = await this.compile(document.key, person, cause, undefined, async (head) => {
+      const undo = await this.undoing(document.key, head, undone);
+      if (undo.kind === 'conflict')
+        throw new Trouble(
+          409,
+          'That cannot be taken back on its own',
+          'Somebody has written inside what it brought. Nothing was changed.',
         );
-        if (undo.kind === 'conflict')
-          throw new Trouble(
-            409,
-            'That cannot be taken back on its own',
-            'Somebody has written inside what it brought. Nothing was changed.',
-          );
-        return undo.kind === 'nothing' ? { steps: [], sources: [] } : undo;
-      },
+      return undo.kind === 'nothing' ? { steps: [], sources: [] } : undo;
+    });
+    const by = person.key;
+    return {
+      seq,
+      version: await this.versions.cut(document.key, seq, { cause: 'restore', at: Date.now(), comment, by }),
+    };
+  }
+
+  /** What undoing edits would do to a document at its head. */
+  async undoing(
+    document: number,
+    { doc, provenance }: Pick<Head, 'doc' | 'provenance'>,
+    undone: readonly number[],
+  ): Promise<Undo> {
+    const set = new Set(undone);
+    const tokens = await this.rooms.moments.log.tokens(document, revivedSeqs(provenance.runs, set));
+    return undoEdits(
+      doc,
+      provenance,
+      set,
+      (from) => tokens.get(from) ?? (from === 0 ? tokensOf(blankDocument().content) : []),
     );
-    return { seq, version: await this.versions.cut(document.key, seq, { cause: 'restore', at: Date.now() }) };
   }
 
   private async compile(
@@ -241,27 +253,18 @@ export class Documents {
 
   /** Edits after `after` without their content. */
   async history(document: StoredDocument, after: number): Promise<History> {
-    const rows = await this.traces(document.key, after);
-    const people = [...new Set(rows.map((row) => row.author))];
+    const traces = await this.rooms.moments.log.traces(document.key, (key) => this.people.id(key), after);
+    const people = [...new Set(traces.map(({ author }) => author))];
     return {
       from: after + 1,
-      people: people.map((key) => this.people.id(key)),
-      at: rows.map((row) => Number(row.acceptedAt)),
-      who: rows.map((row) => people.indexOf(row.author)),
-      wordsIn: rows.map((row) => row.wordsIn),
-      wordsOut: rows.map((row) => row.wordsOut),
-      events: rows.flatMap((row) =>
-        row.cause ? [{ seq: row.seq, cause: JSON.parse(row.cause) as Cause }] : [],
+      people,
+      at: traces.map(({ at }) => at),
+      who: traces.map(({ author }) => people.indexOf(author)),
+      wordsIn: traces.map(({ wordsIn }) => wordsIn),
+      wordsOut: traces.map(({ wordsOut }) => wordsOut),
+      events: traces.flatMap(({ seq, cause }) =>
+        cause ? [{ seq, cause: JSON.parse(cause) as Cause }] : [],
       ) as History['events'],
     };
-  }
-
-  private async traces(document: number, after: number) {
-    return this.database.models.edits.findAll({
-      where: { document, seq: { [Op.gt]: after } },
-      attributes: ['seq', 'author', 'acceptedAt', 'wordsIn', 'wordsOut', 'cause'],
-      order: [['seq', 'ASC']],
-      raw: true,
-    });
   }
 }

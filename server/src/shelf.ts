@@ -4,6 +4,7 @@ import type { People, Signed } from './access/people.js';
 import type { Versions } from './jobs/versions.js';
 import type { Looks } from './past/looks.js';
 import type { Database } from './store/database.js';
+import type { Log } from './store/log.js';
 import type { StoredDocument } from './store/models.js';
 
 const HALF_DAY = 12 * 3600_000;
@@ -14,31 +15,20 @@ const BARS = 60;
 export class Shelf {
   constructor(
     private readonly database: Database,
+    private readonly log: Log,
     private readonly versions: Versions,
     private readonly people: People,
     private readonly looks: Looks,
   ) {}
 
   async summary(document: StoredDocument, role: Role, person: Signed): Promise<DocumentSummary> {
-    const { edits, watches } = this.database.models;
-    const [last, rows, look, watched] = await Promise.all([
+    const { watches } = this.database.models;
+    const [last, traces, look, watched] = await Promise.all([
       this.versions.last(document.key),
-      edits.findAll({
-        where: { document: document.key },
-        attributes: ['seq', 'author', 'acceptedAt', 'wordsIn', 'wordsOut'],
-        order: [['seq', 'ASC']],
-        raw: true,
-      }),
+      this.log.traces(document.key, (key) => this.people.id(key)),
       this.looks.get(document, person),
       watches.count({ where: { document: document.key, person: person.key } }),
     ]);
-    const traces = rows.map((row) => ({
-      seq: row.seq,
-      at: Number(row.acceptedAt),
-      author: this.people.id(row.author),
-      wordsIn: row.wordsIn,
-      wordsOut: row.wordsOut,
-    }));
     return {
       id: document.id,
       kind: 'text',

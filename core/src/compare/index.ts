@@ -14,7 +14,7 @@ export { becoming } from './restore.js';
 export { rowsOf } from './rows.js';
 export type { Row } from './rows.js';
 export { commonRuns } from './sequence.js';
-export { commonWords, compareTexts } from './texts.js';
+export { commonStrings, compareTexts } from './texts.js';
 export type { TextPiece } from './texts.js';
 export { assembleThree, compareThree } from './three.js';
 export type { Conflict, Settlement, ThreeWay } from './three.js';

@@ -3,7 +3,7 @@ import type { Common } from './common-runs.js';
 import { commonRuns } from './sequence.js';
 
 /** A longest common subsequence of two lists of words, as runs in order. */
-export function commonWords(a: readonly string[], b: readonly string[]): Common[] {
+export function commonStrings(a: readonly string[], b: readonly string[]): Common[] {
   const numbers = new Map<string, number>();
   const numbered = (words: readonly string[]): Int32Array =>
     Int32Array.from(words, (word) => {
@@ -28,7 +28,7 @@ export function compareTexts(earlier: string, later: string): TextPiece[] {
     if (words.length > 0) out.push({ side, text: words.join('') });
   };
   let [x, y] = [0, 0];
-  for (const run of [...commonWords(a, b), { a: a.length, b: b.length, length: 0 }]) {
+  for (const run of [...commonStrings(a, b), { a: a.length, b: b.length, length: 0 }]) {
     add('earlier', a.slice(x, run.a));
     add('later', b.slice(y, run.b));
     add('both', a.slice(run.a, run.a + run.length));

@@ -1,4 +1,4 @@
-import { commonWords } from '../compare/index.js';
+import { commonStrings } from '../compare/index.js';
 import { isWord, segments } from '../content/index.js';
 import type { Form } from './life.js';
 import type { Makers } from './tape.js';
@@ -59,7 +59,7 @@ function hunksBetween(before: string, { seq, text }: Form, makers: Makers): Hunk
   const [a, b] = [segments(before), segments(text)];
   const hunks: Hunk[] = [];
   const { author: by } = makers(seq);
-  const runs = commonWords(a, b).filter((run) => a.slice(run.a, run.a + run.length).some(isWord));
+  const runs = commonStrings(a, b).filter((run) => a.slice(run.a, run.a + run.length).some(isWord));
   let [x, y] = [0, 0];
   for (const run of [...runs, { a: a.length, b: b.length, length: 0 }]) {
     const [gone, came] = withoutEqualEnds(a.slice(x, run.a), b.slice(y, run.b));

@@ -18,3 +18,5 @@ export type { RemovedPassage } from './removed.js';
 export { Tape, textAt } from './tape.js';
 export type { Makers } from './tape.js';
 export { folded, foldedWords } from './window.js';
+export { textsWithout } from './without.js';
+export type { ThreeTexts } from './without.js';

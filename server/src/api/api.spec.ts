@@ -41,6 +41,26 @@ describe('the API', () => {
     expect((await stranger.get('/api/session/people')).body.length).toBe(3);
   });
 
+  it('makes a private document of its own from any moment, which knows where it came from', async () => {
+    const id = await guide();
+    await ines.call('PUT', `/api/documents/${id}/shares/tobias`, { role: 'viewer' });
+    const { status, body } = await tobias.post(`/api/documents/${id}/copies`, {
+      seq: 1,
+      title: 'My own guide',
+    });
+    expect([status, body.title, body.role]).toEqual([201, 'My own guide', 'owner']);
+    expect(await textOf(id, 2)).toBe(
+      (await tobias.get(`/api/documents/${body.id}/versions/2?format=text`)).body,
+    );
+    const { events } = (await tobias.get(`/api/documents/${body.id}/history`)).body;
+    expect(events[0].cause).toEqual({ kind: 'copy', document: id, title: 'Guide', moment: 1 });
+    expect((await ines.get(`/api/documents/${body.id}`)).status).toBe(404);
+    const blank = await tobias.post(`/api/documents/${id}/copies`, { number: 1, title: 'Blank' });
+    expect(blank.body.seq).toBe(0);
+    expect((await tobias.post(`/api/documents/${id}/copies`, { seq: 99, title: 'Far' })).status).toBe(404);
+    expect((await tobias.post(`/api/documents/${id}/copies`, { seq: 1, title: ' ' })).status).toBe(400);
+  });
+
   it('makes a document whose version 1 is the blank beginning', async () => {
     const made = await ines.post('/api/documents', { title: 'Boat-day briefing', kind: 'text' });
     expect(made.status).toBe(201);

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import type { StoredImage } from '@oxbow/contract';
 import { fileTypeFromBuffer } from 'file-type';
+import type { Node } from 'prosemirror-model';
 import type { Database } from '../store/database.js';
 import type { Carried } from './files.js';
 import { Trouble } from './problem.js';
@@ -35,6 +36,22 @@ export class Images {
       if (TAKEN.has(type)) out.push([address, (await this.store(document, data)).hash]);
     }
     return out;
+  }
+
+  /** Lets another document show the images that a content refers to, as far as the first one holds them. */
+  async lend(from: number, to: number, content: Node): Promise<void> {
+    const wanted = new Set<string>();
+    content.descendants((node) => {
+      const hash: unknown = node.type.name === 'image' ? node.attrs['hash'] : null;
+      if (typeof hash === 'string' && hash) wanted.add(hash);
+    });
+    if (wanted.size === 0) return;
+    const { documentImages } = this.database.models;
+    const held = await documentImages.findAll({ where: { document: from, hash: [...wanted] }, raw: true });
+    const rows = held.map(({ hash }) => ({ document: to, hash }));
+    await this.database.writes.add((transaction) =>
+      documentImages.bulkCreate(rows, { ignoreDuplicates: true, transaction }),
+    );
   }
 
   async read(document: number, hash: string): Promise<{ type: string; data: Buffer } | null> {

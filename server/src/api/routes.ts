@@ -14,6 +14,7 @@ import type { LookingBack } from '../past/looking-back.js';
 import type { Looks } from '../past/looks.js';
 import type { Watching } from '../past/watching.js';
 import type { Shelf } from '../shelf.js';
+import type { TakingBack } from '../taking-back.js';
 import type { Database } from '../store/database.js';
 import type { StoredDocument } from '../store/models.js';
 import { serveVersion } from './export.js';
@@ -36,6 +37,7 @@ export interface Services {
   readonly lookingBack: LookingBack;
   readonly looks: Looks;
   readonly watching: Watching;
+  readonly takingBack: TakingBack;
   readonly channel: Channel;
   readonly demo: boolean;
   readonly version: string;
@@ -246,11 +248,28 @@ function historyRoutes(router: Router, services: Services): void {
       { comment: body.comment },
     );
   });
+  mount(router, people, 'copyMoment', async ({ person, params, body }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    const moment =
+      body.number !== undefined
+        ? await documents.seqOf(document, String(body.number), 'number')
+        : await documents.seqOf(document, `@${body.seq ?? ''}`, 'seq');
+    const content = await documents.rooms.moments.open(document.key, moment);
+    const row = await documents.create(person, body.title, body.collection ?? null);
+    await services.images.lend(document.key, row.key, content);
+    const cause = { kind: 'copy', document: document.id, title: document.title, moment } as const;
+    if (content.content.size > 2 || content.childCount > 1)
+      await documents.become(row, person, cause, async () => content);
+    services.channel.shelfChanged(row.key);
+    return services.shelf.summary(await fresh(services, row), 'owner', person);
+  });
   mount(router, people, 'takeBack', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'restore');
-    const seqs = body.seqs ?? [body.seq ?? 0];
-    if (seqs.some((seq) => seq > document.seq)) throw Trouble.field('seq', 'is not an edit of this document');
-    return documents.takeBack(document, person, seqs);
+    return services.takingBack.take(document, person, body);
+  });
+  mount(router, people, 'previewTakeBack', async ({ person, params, body }) => {
+    const { document } = await granted(services, params['document'], person, 'restore');
+    return services.takingBack.preview(document, body);
   });
   mount(router, people, 'fileVersion', async ({ person, params, body, file }) => {
     const { document } = await granted(services, params['document'], person, 'write');

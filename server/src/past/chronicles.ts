@@ -145,24 +145,10 @@ export class Chronicles {
     });
     for (const { steps } of missing) held.letters.append(parseSteps(steps));
     const known = held.traces.length;
-    for (const trace of await this.tracesAfter(document, known, upTo)) held.traces.push(trace);
+    const author = (key: number): string => this.people.id(key);
+    const traces = await this.rooms.moments.log.traces(document, author, known, upTo);
+    for (const trace of traces) held.traces.push(trace);
     return held;
-  }
-
-  private async tracesAfter(document: number, after: number, upTo: number): Promise<Trace[]> {
-    const rows = await this.database.models.edits.findAll({
-      where: { document, seq: { [Op.gt]: after, [Op.lte]: upTo } },
-      attributes: ['seq', 'author', 'acceptedAt', 'wordsIn', 'wordsOut'],
-      order: [['seq', 'ASC']],
-      raw: true,
-    });
-    return rows.map((row) => ({
-      seq: row.seq,
-      at: Number(row.acceptedAt),
-      author: this.people.id(row.author),
-      wordsIn: row.wordsIn,
-      wordsOut: row.wordsOut,
-    }));
   }
 
   private async read(document: number): Promise<Held> {

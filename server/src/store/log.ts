@@ -1,4 +1,4 @@
-import type { Edit } from '@oxbow/core/history';
+import type { Edit, Trace } from '@oxbow/core/history';
 import { textSchema, insertedTokens } from '@oxbow/core/content';
 import type { Token } from '@oxbow/core/content';
 import { Op, QueryTypes } from 'sequelize';
@@ -106,6 +106,29 @@ export class Log implements Batch<readonly StoredEdit[], void> {
       raw: true,
     });
     return rows as unknown as StoredEdit[];
+  }
+
+  /** The edits after `after` up to `upTo` without their content, in order; `author` gives the outside's name of a person. */
+  async traces(
+    document: number,
+    author: (key: number) => string,
+    after = 0,
+    upTo = Number.MAX_SAFE_INTEGER,
+  ): Promise<(Trace & { readonly cause: string | null })[]> {
+    const rows = await this.database.models.edits.findAll({
+      where: { document, seq: { [Op.gt]: after, [Op.lte]: upTo } },
+      attributes: ['seq', 'author', 'acceptedAt', 'wordsIn', 'wordsOut', 'cause'],
+      order: [['seq', 'ASC']],
+      raw: true,
+    });
+    return rows.map((row) => ({
+      seq: row.seq,
+      at: Number(row.acceptedAt),
+      author: author(row.author),
+      wordsIn: row.wordsIn,
+      wordsOut: row.wordsOut,
+      cause: row.cause,
+    }));
   }
 
   /** One client's edits with these counters, those that were accepted. */

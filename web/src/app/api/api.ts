@@ -23,6 +23,8 @@ import type {
   Problem,
   RemovedPage,
   StoredImage,
+  TakeBackInput,
+  TakeBackPreview,
   Version,
   Watch,
   WireEdit,
@@ -106,11 +108,23 @@ export class Api {
     });
   history = (id: string, after: number): Observable<History> =>
     this.http.get<History>(`/api/documents/${id}/history`, { params: { after } });
-  restore = (id: string, seq: number, number: number | null): Observable<Outcome> =>
-    this.http.post<Outcome>(`/api/documents/${id}/restore`, number === null ? { seq } : { number });
-  /** Takes edits back together. */
-  takeBack = (id: string, seqs: readonly number[]): Observable<Outcome> =>
-    this.http.post<Outcome>(`/api/documents/${id}/take-back`, { seqs });
+  restore = (id: string, seq: number, number: number | null, comment: string): Observable<Outcome> =>
+    this.http.post<Outcome>(`/api/documents/${id}/restore`, {
+      ...(number === null ? { seq } : { number }),
+      ...(comment ? { comment } : {}),
+    });
+  /** Takes edits back together, and keeps what came after them. */
+  takeBack = (id: string, input: TakeBackInput): Observable<Outcome> =>
+    this.http.post<Outcome>(`/api/documents/${id}/take-back`, input);
+  previewTakeBack = (id: string, input: TakeBackInput): Observable<TakeBackPreview> =>
+    this.http.post<TakeBackPreview>(`/api/documents/${id}/take-back/preview`, input);
+  copyMoment = (
+    id: string,
+    seq: number,
+    title: string,
+    collection: string | null,
+  ): Observable<DocumentSummary> =>
+    this.http.post<DocumentSummary>(`/api/documents/${id}/copies`, { seq, title, collection });
   removed = (id: string, q: string, cursor: string | null): Observable<RemovedPage> =>
     this.http.get<RemovedPage>(`/api/documents/${id}/removed`, {
       params: { q, ...(cursor ? { cursor } : {}) },

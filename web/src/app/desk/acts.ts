@@ -1,5 +1,5 @@
 import { Injectable, inject, signal } from '@angular/core';
-import type { DocumentSummary, Landmark, Version } from '@oxbow/contract';
+import type { DocumentSummary, Landmark, TakeBackInput, TakeBackPreview, Version } from '@oxbow/contract';
 import type { Observable } from 'rxjs';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
@@ -26,25 +26,58 @@ export class DeskActs {
   }
 
   /** Puts a moment on top, and offers to take that back. Answers whether it went well. */
-  async restore(document: string, seq: number, version: Version | null): Promise<boolean> {
-    const outcome = await this.run(this.api.restore(document, seq, version?.number ?? null));
+  async restore(document: string, seq: number, version: Version | null, comment = ''): Promise<boolean> {
+    const outcome = await this.run(this.api.restore(document, seq, version?.number ?? null, comment));
     if (!outcome) return false;
     this.words.say(
       `${version ? `Version ${version.number}` : 'That moment'} is back on top, as version ${outcome.version.number}.`,
       {
         label: 'Take the restore back',
-        run: () => void this.takeBack(document, outcome.seq),
+        run: () =>
+          void this.takeBack(
+            document,
+            { seqs: [outcome.seq] },
+            'The restore is taken back; what was there before is back.',
+            'Restore it again',
+          ),
       },
     );
     return true;
   }
 
-  private async takeBack(document: string, seq: number): Promise<void> {
-    const outcome = await this.run(this.api.takeBack(document, [seq]));
+  /** Takes edits back and keeps what came after them; offers to bring them again. Answers whether it went well. */
+  async takeBack(
+    document: string,
+    input: TakeBackInput,
+    said = 'That is taken back; what came after it stays.',
+    again = 'Bring it again',
+  ): Promise<boolean> {
+    const outcome = await this.run(this.api.takeBack(document, input));
     if (outcome)
-      this.words.say(
-        `The restore is taken back; what was there before is version ${outcome.version.number} now.`,
-      );
+      this.words.say(`${said} This is version ${outcome.version.number}.`, {
+        label: again,
+        run: () =>
+          void this.takeBack(document, { seqs: [outcome.seq] }, 'It is there again.', 'Take it back again'),
+      });
+    return outcome !== null;
+  }
+
+  /** What taking edits back would do, or why that cannot be told. */
+  async previewTakeBack(
+    document: string,
+    input: TakeBackInput,
+  ): Promise<{ value: TakeBackPreview | null; wrong: string }> {
+    return this.tried(this.api.previewTakeBack(document, input));
+  }
+
+  /** Makes a document of its own from a moment. */
+  async copy(
+    document: string,
+    seq: number,
+    title: string,
+    collection: string | null,
+  ): Promise<{ value: DocumentSummary | null; wrong: string }> {
+    return this.tried(this.api.copyMoment(document, seq, title, collection));
   }
 
   /** Keeps a version of the present moment. */

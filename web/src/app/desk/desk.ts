@@ -57,6 +57,7 @@ import { MomentCard } from './moment-card';
 import { keepPlace, recallPlace } from './place';
 import { presencePlugin } from './presence';
 import type { Word } from './words';
+import { WaysBack } from './ways-back';
 import { Words } from './words';
 
 const SITTING = 10 * 60_000;
@@ -84,6 +85,7 @@ const BRIEF_CARD = 640;
     Rooms,
     RouterLink,
     Tideline,
+    WaysBack,
   ],
   providers: [LiveDocument, DeskHistory, DeskActs, DeskLedger, Words, Comparing, Choosing, LastLook],
   templateUrl: './desk.html',
@@ -392,9 +394,9 @@ export class Desk {
     if (look) this.preview.set(await this.acts.preview(this.id(), look.later.seq, this.log.head()));
   }
 
-  protected async restore(): Promise<void> {
+  protected async restore(note: string): Promise<void> {
     const look = this.look();
-    if (look && (await this.acts.restore(this.id(), look.later.seq, this.version()))) this.go(null);
+    if (look && (await this.acts.restore(this.id(), look.later.seq, this.version(), note))) this.go(null);
   }
 
   protected async keep(): Promise<void> {

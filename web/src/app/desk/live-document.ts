@@ -41,6 +41,7 @@ export class LiveDocument {
   private readonly opened = signal<{ state: EditorState; role: Role } | null>(null);
   private readonly failed = signal('');
   private readonly held = signal(0);
+  private readonly first = signal<number | null>(null);
   private readonly carets = signal<ReadonlyMap<string, Presence>>(new Map());
   private readonly incoming = new Subject<readonly WireEdit[]>();
   private readonly stops: (() => void)[] = [];
@@ -57,6 +58,8 @@ export class LiveDocument {
   readonly start = this.opened.asReadonly();
   /** Why the document cannot be shown or written in any more; empty while all is well. */
   readonly trouble: Signal<string> = this.failed.asReadonly();
+  /** The moment at which the document was opened here; null before that. */
+  readonly found = this.first.asReadonly();
   /** Who else has the document open, and where their carets stand, by window. */
   readonly others = this.carets.asReadonly();
   /** What others and oneself wrote, as the server accepted it. */
@@ -193,6 +196,7 @@ export class LiveDocument {
 
   private begin(doc: Node, seq: number, role: Role): void {
     this.writer = new Writer(this.client, doc, seq);
+    this.first.set(seq);
     this.opened.set({ state: EditorState.create({ doc, plugins: this.plugins }), role });
   }
 

@@ -244,6 +244,8 @@ function sayCause(cause: Cause): string {
       return `brought back ${cause.number === undefined ? 'an earlier moment' : `version ${cause.number}`}`;
     case 'filing':
       return `filed ${cause.file}`;
+    case 'copy':
+      return `copied from ${cause.title}`;
     case 'title':
       return `title changed from “${cause.before}” to “${cause.after}”`;
     case 'collection':

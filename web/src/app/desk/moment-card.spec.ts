@@ -158,7 +158,7 @@ describe('the moment card', () => {
       },
     };
     const page = await show({});
-    await press(page, 'Name this moment …');
+    await press(page, 'Name …');
     await press(page.querySelector('ox-naming') as HTMLElement, 'Name this moment');
     expect(page.querySelector('.wrong')?.textContent).toContain('needs a name');
     fill(page, '.name', 'As agreed');

@@ -16,7 +16,9 @@ import { colourOf } from '../look/colours';
 import { fullTime } from '../look/time';
 import type { Look } from '../reading/look';
 import { Commenting } from './commenting';
+import { Copying } from './copying';
 import { Naming } from './naming';
+import { TakingBack } from './taking-back';
 
 /** What restoring would do, compared with now; null while that is being worked out. */
 export interface Preview {
@@ -27,7 +29,7 @@ export interface Preview {
 /** Stands on the tideline at its handle: which moment this is, who and what changed, and what can be done. */
 @Component({
   selector: 'ox-moment-card',
-  imports: [Commenting, MatButtonModule, MatIconModule, MatMenuModule, Naming],
+  imports: [Commenting, Copying, MatButtonModule, MatIconModule, MatMenuModule, Naming, TakingBack],
   templateUrl: './moment-card.html',
   styleUrl: './moment-card.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -47,13 +49,17 @@ export class MomentCard {
   readonly preview = input.required<Preview | null>();
   readonly busy = input.required<boolean>();
   readonly previewAsked = output();
-  readonly restored = output();
+  /** Asks for the restore, with a note. */
+  readonly restored = output<string>();
   readonly closed = output();
   readonly said = output<string>();
 
   private readonly clipboard = inject(Clipboard);
   /** What is being done with the moment; another moment ends it, but for naming, so that no name is lost on the way. */
-  readonly doing = linkedSignal<Look, 'nothing' | 'restoring' | 'naming' | 'commenting'>({
+  readonly doing = linkedSignal<
+    Look,
+    'nothing' | 'restoring' | 'naming' | 'commenting' | 'takingBack' | 'copying'
+  >({
     source: this.look,
     computation: (_look, before) => (before?.value === 'naming' ? 'naming' : 'nothing'),
   });
@@ -87,6 +93,12 @@ export class MomentCard {
       return person ? [{ person, share: ids.size > 1 ? (shares.get(id) ?? null) : null }] : [];
     });
   });
+  /** Whether what happened between the two moments can be taken back: not across documents, nor from a file. */
+  protected readonly stretch = computed(() => {
+    const { earlier, later, file } = this.look();
+    return !file && earlier.document === later.document && earlier.seq < later.seq;
+  });
+  protected readonly hands = computed(() => this.writers().map(({ person }) => person));
   protected readonly colourOf = colourOf;
   protected readonly fullTime = fullTime;
 

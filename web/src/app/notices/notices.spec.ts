@@ -82,7 +82,7 @@ describe('notices', () => {
     await press(page(), '1 notice');
     expect(panel()?.textContent).toContain('took out 48 words that you wrote');
     await press(panel(), 'Bring it back');
-    expect(taken).toEqual([['guide', [7, 9]]]);
+    expect(taken).toEqual([['guide', { seqs: [7, 9] }]]);
     expect(panel()).toBeNull();
     TestBed.resetTestingModule();
     await show([lost], () => throwError(() => new Error('It cannot be taken back on its own')));

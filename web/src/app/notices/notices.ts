@@ -117,7 +117,7 @@ export class Notices {
   protected async bringBack({ document, undo }: Notice): Promise<void> {
     this.wrong.set('');
     try {
-      await firstValueFrom(this.api.takeBack(document, undo));
+      await firstValueFrom(this.api.takeBack(document, { seqs: undo }));
       this.open.set(false);
       this.store.dispatch(NoticeEvents.stale());
     } catch (error) {

@@ -76,6 +76,8 @@ function signOf(cause: Cause): Pick<Sign, 'kind' | 'label'> | null {
       return { kind: 'restore', label: 'a change taken back' };
     case 'filing':
       return { kind: 'filing', label: `filed ${cause.file}` };
+    case 'copy':
+      return { kind: 'filing', label: `copied from ${cause.title}` };
     case 'title':
       return { kind: 'title', label: `title changed from “${cause.before}” to “${cause.after}”` };
     case 'collection':

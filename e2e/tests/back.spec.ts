@@ -1,0 +1,86 @@
+import { expect, kept, make, open, share, test, text } from './oxbow';
+
+test('one person’s sitting is taken back, what another wrote since stays, and it can be brought again', async ({
+  browser,
+  oxbow,
+}) => {
+  const ines = await oxbow.as(browser, 'Ines Okell');
+  const path = await make(ines, 'Sunday opening');
+  await share(ines, path, 'petru', 'editor');
+  await text(ines).pressSequentially('Open at ten. ');
+  await kept(ines);
+  const petru = await oxbow.as(browser, 'Petru Dalca');
+  await petru.goto(path);
+  await text(petru).press('Control+End');
+  await text(petru).pressSequentially('Closed in fog. ');
+  await kept(petru);
+  await text(ines).press('Control+End');
+  await text(ines).pressSequentially('Tea at four.');
+  await kept(ines);
+  await ines.keyboard.press('Alt+t');
+  const card = ines.getByRole('region', { name: 'The picked moment' });
+  await card.getByRole('button', { name: 'Take back …' }).click();
+  await card.getByLabel('By whom').selectOption('Petru Dalca');
+  await expect(card).toContainText('removed “Closed in fog.”', { ignoreCase: true });
+  await card.getByRole('button', { name: 'Take it back' }).click();
+  for (const page of [ines, petru]) await expect(text(page)).toHaveText('Open at ten. Tea at four.');
+  await ines.getByRole('button', { name: 'Bring it again' }).click();
+  for (const page of [ines, petru])
+    await expect(text(page)).toHaveText('Open at ten. Closed in fog. Tea at four.');
+});
+
+test('a restore keeps its note, and a moment becomes a private document of its own', async ({
+  browser,
+  oxbow,
+}) => {
+  const page = await oxbow.as(browser, 'Hanneke Voss');
+  await open(page, 'Boat-day briefing');
+  await page.keyboard.press('Alt+t');
+  await page.keyboard.press('ArrowLeft');
+  const card = page.getByRole('region', { name: 'The picked moment' });
+  await expect(card).not.toContainText('harbour master');
+  await card.getByRole('button', { name: /^Restore/ }).click();
+  await card.getByLabel('A note on this restore').fill('The old list was better.');
+  await card.getByRole('button', { name: /^Put .* on top$/ }).click();
+  await expect(page.getByText('is back on top')).toBeVisible();
+  await page.getByRole('button', { name: 'Log' }).click();
+  await expect(page.getByText('“The old list was better.”').first()).toBeVisible();
+  await page.getByRole('button', { name: 'Log' }).click();
+  await page.getByRole('button', { name: 'Take the restore back' }).click();
+  await expect(text(page)).toContainText('In fog nobody leaves.');
+
+  await page.keyboard.press('Alt+t');
+  await page.keyboard.press('ArrowLeft');
+  await card.getByRole('button', { name: 'Copy out' }).click();
+  await page.getByRole('menuitem', { name: 'As a document of its own …' }).click();
+  await card.getByLabel('Title of the new document').fill('A briefing of my own');
+  await card.getByRole('button', { name: 'Make the document' }).click();
+  await expect(page.getByRole('button', { name: 'A briefing of my own' })).toBeVisible();
+  await expect(text(page)).toContainText('Six places a boat');
+  const other = await oxbow.as(browser, 'Jun Asari');
+  await expect(other.getByRole('link', { name: 'Boat-day briefing', exact: true })).toBeVisible();
+  await expect(other.getByRole('link', { name: 'A briefing of my own' })).toHaveCount(0);
+});
+
+test('quick ways back lead to as it was found and to before one’s own sitting', async ({
+  browser,
+  oxbow,
+}) => {
+  const page = await oxbow.as(browser, 'Jun Asari');
+  await make(page, 'Egrets');
+  await text(page).pressSequentially('One egret. ');
+  await kept(page);
+  await page.getByRole('button', { name: 'Go back …' }).click();
+  await page.getByRole('menuitem', { name: /To before this sitting of mine/ }).click();
+  await expect(text(page)).toHaveText('');
+  await page.getByRole('button', { name: 'Bring it again' }).click();
+  await expect(text(page)).toHaveText('One egret. ');
+  await page.reload();
+  await expect(text(page)).toHaveText('One egret. ');
+  await text(page).press('Control+End');
+  await text(page).pressSequentially('Two egrets.');
+  await kept(page);
+  await page.getByRole('button', { name: 'Go back …' }).click();
+  await page.getByRole('menuitem', { name: /To as I found it/ }).click();
+  await expect(text(page)).toHaveText('One egret. ');
+});

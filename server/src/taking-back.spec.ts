@@ -1,0 +1,99 @@
+import { textSchema } from '@oxbow/core/content';
+import { Transform } from 'prosemirror-transform';
+import type { StoredDocument } from './store/models.js';
+import { TestServer } from './testing/server.js';
+import type { Caller } from './testing/server.js';
+
+describe('taking edits back', () => {
+  let server: TestServer;
+  let ines: Caller;
+  let document: StoredDocument;
+  let path: string;
+  let counter = 1;
+
+  beforeAll(async () => {
+    server = await TestServer.start();
+    ines = await server.as('ines');
+  });
+  afterAll(() => server.stop());
+  beforeEach(async () => {
+    document = await server.app.documents.create(server.people.ines, 'Guide', null);
+    path = `/api/documents/${document.id}`;
+    await write('ines', (tr) => tr.insert(1, textSchema.text('The gate is open.')));
+    await write('tobias', (tr) => tr.replaceWith(13, 17, textSchema.text('shut')));
+    await write('ines', (tr) => tr.insert(18, textSchema.text(' Bring boots.')));
+    await write('tobias', (tr) => tr.insert(1, textSchema.text('Note: ')));
+  });
+
+  async function write(who: 'ines' | 'tobias', change: (tr: Transform) => Transform): Promise<number> {
+    const room = await server.app.documents.rooms.get(document.key);
+    const [result] = await room.compose(({ doc, seq }) => {
+      const edit = {
+        counter: counter++,
+        steps: change(new Transform(doc)).steps,
+        sources: [],
+        writtenAt: 0,
+        cause: { kind: 'writing' as const },
+      };
+      return { author: server.people[who].key, client: who, base: seq, edits: [edit] };
+    });
+    return result?.seq ?? 0;
+  }
+  const now = async (): Promise<string> =>
+    (
+      (await ines.get(`${path}/versions/@${(await ines.get(path)).body.seq}?format=text`)).body as string
+    ).trim();
+
+  it('says first what it would do, for one edit, and keeps what came after it', async () => {
+    const { status, body } = await ines.post(`${path}/take-back/preview`, { seq: 2 });
+    expect(status).toBe(200);
+    expect(body).toEqual(
+      jasmine.objectContaining({ edits: 1, people: ['tobias'], changes: 1, conflict: null }),
+    );
+    expect(body.gist).toContain('“shut” became “open”');
+    expect(await now()).toBe('Note: The gate is shut. Bring boots.');
+    const taken = await ines.post(`${path}/take-back`, { seq: 2, comment: 'It stays open.' });
+    expect(taken.body.version.comment).toBe('It stays open.');
+    expect(await now()).toBe('Note: The gate is open. Bring boots.');
+  });
+
+  it('takes back all that one person did in a range', async () => {
+    const input = { after: 0, upTo: 4, person: 'tobias' };
+    expect((await ines.post(`${path}/take-back/preview`, input)).body.edits).toBe(2);
+    const taken = await ines.post(`${path}/take-back`, input);
+    expect(await now()).toBe('The gate is open. Bring boots.');
+    expect((await ines.post(`${path}/take-back`, input)).status).toBe(409);
+    await ines.post(`${path}/take-back`, { seq: taken.body.seq });
+    expect(await now()).toBe('Note: The gate is shut. Bring boots.');
+    expect((await ines.post(`${path}/take-back`, input)).status).toBe(409);
+    expect(await now()).toBe('Note: The gate is shut. Bring boots.');
+  });
+
+  it('shows a conflict with its three texts, and changes nothing', async () => {
+    const made = await write('tobias', (tr) =>
+      tr.insert(
+        tr.doc.content.size,
+        textSchema.node('bullet_list', null, [
+          textSchema.node('list_item', null, [textSchema.node('paragraph', null, [textSchema.text('oars')])]),
+        ]),
+      ),
+    );
+    await write('ines', (tr) => tr.insert(tr.doc.content.size - 3, textSchema.text(' and rope')));
+    const { body } = await ines.post(`${path}/take-back/preview`, { seq: made });
+    expect(body.conflict.now).toContain('oars and rope');
+    expect(body.conflict.before).not.toContain('oars');
+    expect(body.conflict.after).toContain('and rope');
+    const before = await now();
+    expect((await ines.post(`${path}/take-back`, { seq: made })).status).toBe(409);
+    expect(await now()).toBe(before);
+  });
+
+  it('refuses what is no edit of the document, and those who may not', async () => {
+    expect((await ines.post(`${path}/take-back`, { seq: 99 })).status).toBe(422);
+    expect((await ines.post(`${path}/take-back/preview`, { after: 0, upTo: 4, person: 'jun' })).status).toBe(
+      422,
+    );
+    await ines.call('PUT', `${path}/shares/jun`, { role: 'viewer' });
+    expect((await (await server.as('jun')).post(`${path}/take-back/preview`, { seq: 1 })).status).toBe(403);
+  });
+});

@@ -1,0 +1,115 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+} from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
+import { MatIconModule } from '@angular/material/icon';
+import type { Person, TakeBackInput, TakeBackPreview } from '@oxbow/contract';
+import { DeskActs } from './acts';
+
+/** Before what happened in a stretch of history is taken back: what that would do to the page, all of it or one person's part. */
+@Component({
+  selector: 'ox-taking-back',
+  imports: [FormsModule, MatButtonModule, MatIconModule],
+  template: `
+    @if (people().length > 1) {
+      <label>
+        What was done by
+        <select [ngModel]="person()" (ngModelChange)="person.set($event)" aria-label="By whom">
+          <option value="">everybody in this stretch</option>
+          @for (one of people(); track one.id) {
+            <option [value]="one.id">{{ one.name }}</option>
+          }
+        </select>
+      </label>
+    }
+    @if (wrong()) {
+      <p class="wrong" role="alert">{{ wrong() }}</p>
+    } @else {
+      @if (preview(); as preview) {
+        @if (preview.conflict; as texts) {
+          <p role="alert">
+            That cannot be taken back on its own: others have written inside what it brought. Nothing is
+            guessed; these are the three texts.
+          </p>
+          <dl>
+            <dt>Before it</dt>
+            <dd>{{ texts.before || 'nothing' }}</dd>
+            <dt>Now</dt>
+            <dd>{{ texts.now || 'nothing' }}</dd>
+            <dt>Without it</dt>
+            <dd>{{ texts.after || 'nothing' }}</dd>
+          </dl>
+        } @else if (preview.changes === 0) {
+          <p>Nothing of it is left to take back.</p>
+        } @else {
+          <p>
+            {{ preview.edits === 1 ? 'One edit is' : preview.edits + ' edits are' }} taken back and what came
+            after stays: {{ preview.gist }}. +{{ preview.wordsAdded }} −{{ preview.wordsRemoved }} words. You
+            can bring it again.
+          </p>
+        }
+      } @else {
+        <p role="status">Working out what would change …</p>
+      }
+    }
+    <div class="acts">
+      @if (preview()?.changes) {
+        <button matButton="filled" type="button" [disabled]="acts.busy()" (click)="take()">
+          <mat-icon svgIcon="takeBack" />Take it back
+        </button>
+      }
+      <button matButton type="button" (click)="done.emit(false)">Leave it</button>
+    </div>
+  `,
+  styleUrl: './moment-form.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class TakingBack {
+  readonly document = input.required<string>();
+  /** The stretch: edits after one moment up to another. */
+  readonly after = input.required<number>();
+  readonly upTo = input.required<number>();
+  /** Who had a hand in it. */
+  readonly people = input.required<readonly Person[]>();
+  /** Ends it; true when something was taken back. */
+  readonly done = output<boolean>();
+
+  protected readonly acts = inject(DeskActs);
+  protected readonly person = signal('');
+  protected readonly preview = signal<TakeBackPreview | null>(null);
+  protected readonly wrong = signal('');
+  private readonly asked = computed<TakeBackInput>(() => ({
+    after: this.after(),
+    upTo: this.upTo(),
+    ...(this.person() ? { person: this.person() } : {}),
+  }));
+
+  constructor() {
+    effect(() => {
+      const [document, asked] = [this.document(), this.asked()];
+      untracked(() => void this.look(document, asked));
+    });
+  }
+
+  private async look(document: string, asked: TakeBackInput): Promise<void> {
+    this.preview.set(null);
+    this.wrong.set('');
+    const { value, wrong } = await this.acts.previewTakeBack(document, asked);
+    if (asked !== this.asked()) return;
+    this.preview.set(value);
+    this.wrong.set(wrong);
+  }
+
+  protected async take(): Promise<void> {
+    if (await this.acts.takeBack(this.document(), this.asked())) this.done.emit(true);
+  }
+}
