@@ -290,6 +290,23 @@ export const operations = {
     status: 201,
     answer: shape.DocumentSummary,
   }),
+  homecoming: operation({
+    id: 'homecoming',
+    method: 'get',
+    path: '/api/documents/:document/home',
+    summary: 'What bringing a copy home to the document it came from would change, and the conflicts',
+    status: 200,
+    answer: shape.Homecoming,
+  }),
+  bringHome: operation({
+    id: 'bringHome',
+    method: 'post',
+    path: '/api/documents/:document/home',
+    summary: 'Put what was changed in a copy into the document it came from, as its next version',
+    body: shape.HomecomingInput,
+    status: 201,
+    answer: shape.Outcome,
+  }),
   previewTakeBack: operation({
     id: 'previewTakeBack',
     method: 'post',

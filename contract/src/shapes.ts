@@ -181,6 +181,50 @@ export const CopyInput = Type.Object(
   },
   closed,
 );
+/** A copy against the document it came from: what only one of them changed is settled, the rest are conflicts. */
+export const Homecoming = Type.Object({
+  origin: Type.Object({ document: Id, title: Type.String(), moment: Seq, mayWrite: Type.Boolean() }),
+  seq: Type.Integer({ description: 'the moment of the copy that was looked at' }),
+  originSeq: Type.Integer({ description: 'the moment of the origin that was looked at' }),
+  changes: Type.Integer({ description: 'changes to the origin when the copy wins every conflict' }),
+  wordsAdded: Type.Integer(),
+  wordsRemoved: Type.Integer(),
+  gist: Type.String(),
+  conflicts: Type.Array(
+    Type.Object({
+      id: Type.Integer(),
+      kind: Type.Union([Type.Literal('text'), Type.Literal('blocks'), Type.Literal('form')]),
+      base: Type.String({ description: 'as it was when the copy was made' }),
+      origin: Type.String(),
+      copy: Type.String(),
+    }),
+  ),
+});
+export type Homecoming = Static<typeof Homecoming>;
+export const HomecomingInput = Type.Object(
+  {
+    seq: Seq,
+    originSeq: Seq,
+    settled: Type.Array(
+      Type.Object(
+        {
+          id: Type.Integer({ minimum: 0 }),
+          take: Type.Union([
+            Type.Literal('base'),
+            Type.Literal('origin'),
+            Type.Literal('copy'),
+            Type.Literal('both'),
+          ]),
+        },
+        closed,
+      ),
+      { maxItems: 5000 },
+    ),
+    comment: Type.Optional(Comment),
+  },
+  closed,
+);
+export type HomecomingInput = Static<typeof HomecomingInput>;
 /** What is taken back: edits by number, or all that were made after one moment up to another, by one person or by all. */
 export const TakeBackInput = Type.Object(
   {
@@ -225,6 +269,10 @@ export const Cause = Type.Union([
   Type.Object(
     { kind: Type.Literal('copy'), document: Id, title: Type.String(), moment: Seq },
     { ...closed, description: 'the content came from a moment of another document' },
+  ),
+  Type.Object(
+    { kind: Type.Literal('merge'), document: Id, title: Type.String(), moment: Seq },
+    { ...closed, description: 'what was changed in a copy of this document was brought home' },
   ),
   Type.Object({ kind: Type.Literal('title'), before: Type.String(), after: Type.String() }, closed),
   Type.Object({ kind: Type.Literal('collection'), before: nullable(Id), after: nullable(Id) }, closed),

@@ -36,6 +36,7 @@ test('a restore keeps its note, and a moment becomes a private document of its o
   const page = await oxbow.as(browser, 'Hanneke Voss');
   await open(page, 'Boat-day briefing');
   await page.keyboard.press('Alt+t');
+  await expect(page.locator('[data-handle="later"]')).toBeFocused();
   await page.keyboard.press('ArrowLeft');
   const card = page.getByRole('region', { name: 'The picked moment' });
   await expect(card).not.toContainText('harbour master');
@@ -50,6 +51,7 @@ test('a restore keeps its note, and a moment becomes a private document of its o
   await expect(text(page)).toContainText('In fog nobody leaves.');
 
   await page.keyboard.press('Alt+t');
+  await expect(page.locator('[data-handle="later"]')).toBeFocused();
   await page.keyboard.press('ArrowLeft');
   await card.getByRole('button', { name: 'Copy out' }).click();
   await page.getByRole('menuitem', { name: 'As a document of its own …' }).click();
@@ -83,4 +85,53 @@ test('quick ways back lead to as it was found and to before one’s own sitting'
   await page.getByRole('button', { name: 'Go back …' }).click();
   await page.getByRole('menuitem', { name: /To as I found it/ }).click();
   await expect(text(page)).toHaveText('One egret. ');
+});
+
+test('a copy comes home: what only it changed goes in, and a conflict is decided first', async ({
+  browser,
+  oxbow,
+}) => {
+  const ines = await oxbow.as(browser, 'Ines Okell');
+  const path = await make(ines, 'Tide times');
+  await share(ines, path, 'tobias', 'editor');
+  await text(ines).pressSequentially('High water at ten.');
+  await ines.keyboard.press('Enter');
+  await text(ines).pressSequentially('Low water at four.');
+  await kept(ines);
+  const tobias = await oxbow.as(browser, 'Tobias Rahn');
+  await tobias.goto(path);
+  await expect(text(tobias)).toContainText('Low water');
+  await tobias.keyboard.press('Alt+t');
+  const card = tobias.getByRole('region', { name: 'The picked moment' });
+  await card.getByRole('button', { name: 'Copy out' }).click();
+  await tobias.getByRole('menuitem', { name: 'As a document of its own …' }).click();
+  await card.getByLabel('Title of the new document').fill('Tide times, tried out');
+  await card.getByRole('button', { name: 'Make the document' }).click();
+  await expect(tobias.getByRole('button', { name: 'Copied from Tide times' })).toBeVisible();
+  const write = async (page: typeof tobias, from: string, to: string): Promise<void> => {
+    await text(page)
+      .getByText(from)
+      .dblclick({ position: { x: 118, y: 12 } });
+    await page.keyboard.press('End');
+    await page.keyboard.press('Backspace');
+    for (let i = 0; i < to.length; i++) await page.keyboard.press('Backspace');
+    await page.keyboard.type(`${to}.`);
+    await kept(page);
+  };
+  await write(tobias, 'High water', 'six');
+  await write(tobias, 'Low water', 'noon');
+  await write(ines, 'High water', 'two');
+
+  await tobias.getByRole('button', { name: 'Copied from Tide times' }).click();
+  await tobias.getByRole('menuitem', { name: 'Bring this copy home …' }).click();
+  const home = tobias.getByRole('region', { name: 'Bring this copy home' });
+  await expect(home).toContainText('One place was changed in both, differently');
+  const put = home.getByRole('button', { name: 'Put it into Tide times' });
+  await expect(put).toBeDisabled();
+  await home.getByRole('radio', { name: /^In this copy/ }).click();
+  await put.click();
+  await expect(tobias.getByRole('region', { name: 'The picked moment' })).toBeVisible();
+  await expect(text(ines)).toContainText('six.');
+  await expect(text(ines)).toContainText('noon.');
+  await expect(text(ines)).not.toContainText('two.');
 });

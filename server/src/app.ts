@@ -17,6 +17,7 @@ import { Comparisons } from './compare/comparisons.js';
 import { Credited } from './compare/credited.js';
 import { Documents } from './documents.js';
 import { Versions } from './jobs/versions.js';
+import { Homecoming } from './homecoming.js';
 import { Landmarks } from './landmarks.js';
 import { Channel } from './live/channel.js';
 import { Rooms } from './live/rooms.js';
@@ -82,6 +83,7 @@ export async function createApp({
   const credited = new Credited(database, documents, people, comparisons);
   const images = new Images(database);
   const landmarks = new Landmarks(database, people);
+  const homecoming = new Homecoming(documents, people, images, comparisons);
   const chronicles = new Chronicles(database, rooms, people, (error) =>
     log.error({ err: error }, 'indexing the words of a document failed'),
   );
@@ -155,6 +157,7 @@ export async function createApp({
       looks,
       watching,
       takingBack,
+      homecoming,
       channel,
       demo,
       version,

@@ -69,7 +69,7 @@ export class Documents {
       const placed = moment === null ? null : head.provenance.runs.at(moment);
       return becoming(head.doc, await make(head), placed);
     });
-    const kind = cause.kind === 'filing' || cause.kind === 'copy' ? 'filing' : 'restore';
+    const kind = cause.kind === 'restore' ? 'restore' : 'filing';
     return {
       seq,
       version: await this.versions.cut(document.key, seq, {

@@ -13,6 +13,7 @@ export type Cause =
   | { readonly kind: 'restore'; readonly moment: number; readonly number?: number }
   | { readonly kind: 'filing'; readonly file: string; readonly format: string }
   | { readonly kind: 'copy'; readonly document: string; readonly title: string; readonly moment: number }
+  | { readonly kind: 'merge'; readonly document: string; readonly title: string; readonly moment: number }
   | { readonly kind: 'title'; readonly before: string; readonly after: string }
   | { readonly kind: 'collection'; readonly before: string | null; readonly after: string | null };
 

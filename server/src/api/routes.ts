@@ -8,6 +8,7 @@ import type { People, Signed } from '../access/people.js';
 import { SESSION_COOKIE } from '../access/people.js';
 import type { Credited } from '../compare/credited.js';
 import type { Documents } from '../documents.js';
+import type { Homecoming } from '../homecoming.js';
 import type { Landmarks } from '../landmarks.js';
 import type { Channel } from '../live/channel.js';
 import type { LookingBack } from '../past/looking-back.js';
@@ -38,6 +39,7 @@ export interface Services {
   readonly looks: Looks;
   readonly watching: Watching;
   readonly takingBack: TakingBack;
+  readonly homecoming: Homecoming;
   readonly channel: Channel;
   readonly demo: boolean;
   readonly version: string;
@@ -262,6 +264,14 @@ function historyRoutes(router: Router, services: Services): void {
       await documents.become(row, person, cause, async () => content);
     services.channel.shelfChanged(row.key);
     return services.shelf.summary(await fresh(services, row), 'owner', person);
+  });
+  mount(router, people, 'homecoming', async ({ person, params }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    return services.homecoming.preview(document, person);
+  });
+  mount(router, people, 'bringHome', async ({ person, params, body }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    return services.homecoming.bring(document, person, body);
   });
   mount(router, people, 'takeBack', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'restore');

@@ -1,10 +1,10 @@
 import { provideHttpClient, withFetch } from '@angular/common/http';
 import type { ApplicationConfig } from '@angular/core';
 import { provideBrowserGlobalErrorListeners, provideZonelessChangeDetection } from '@angular/core';
-import { provideRouter, withComponentInputBinding } from '@angular/router';
+import { RouteReuseStrategy, provideRouter, withComponentInputBinding } from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
 import { provideState, provideStore } from '@ngrx/store';
-import { routes } from './app.routes';
+import { ADeskADocument, routes } from './app.routes';
 import { provideIcons } from './look/icons';
 import { session, sessionEffects } from './session/session.store';
 import { noticeEffects, notices } from './notices/notices.store';
@@ -17,6 +17,7 @@ export const appConfig: ApplicationConfig = {
     provideRouter(routes, withComponentInputBinding()),
     provideHttpClient(withFetch()),
     provideStore(),
+    { provide: RouteReuseStrategy, useClass: ADeskADocument },
     provideState(session),
     provideState(shelf),
     provideState(notices),

@@ -1,6 +1,14 @@
-import type { Routes } from '@angular/router';
+import { BaseRouteReuseStrategy } from '@angular/router';
+import type { ActivatedRouteSnapshot, Routes } from '@angular/router';
 import { toLandmark, toMoment } from './desk/links';
 import { signedIn } from './session/guard';
+
+/** A desk belongs to one document: another document gets another desk, with nothing of the last one in it. */
+export class ADeskADocument extends BaseRouteReuseStrategy {
+  override shouldReuseRoute(future: ActivatedRouteSnapshot, current: ActivatedRouteSnapshot): boolean {
+    return super.shouldReuseRoute(future, current) && future.params['id'] === current.params['id'];
+  }
+}
 
 /** The rooms of the app. The desk, with the editor, is fetched when first needed. */
 export const routes: Routes = [

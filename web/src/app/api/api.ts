@@ -11,6 +11,8 @@ import type {
   FoundInTime,
   FoundLandmark,
   History,
+  Homecoming,
+  HomecomingInput,
   Landmark,
   Ledger,
   Look,
@@ -118,6 +120,9 @@ export class Api {
     this.http.post<Outcome>(`/api/documents/${id}/take-back`, input);
   previewTakeBack = (id: string, input: TakeBackInput): Observable<TakeBackPreview> =>
     this.http.post<TakeBackPreview>(`/api/documents/${id}/take-back/preview`, input);
+  homecoming = (id: string): Observable<Homecoming> => this.http.get<Homecoming>(`/api/documents/${id}/home`);
+  bringHome = (id: string, input: HomecomingInput): Observable<Outcome> =>
+    this.http.post<Outcome>(`/api/documents/${id}/home`, input);
   copyMoment = (
     id: string,
     seq: number,

@@ -36,9 +36,13 @@ export class DeskBar {
   readonly ledger = input.required<boolean>();
   /** Where the caret stands. */
   readonly position = input.required<number | null>();
+  /** The document that this one was copied from, and the moment of it. */
+  readonly origin = input<{ document: string; title: string; moment: number } | null>(null);
   readonly renamed = output<string>();
   readonly moved = output<Place>();
   readonly compared = output();
+  /** Asks for a comparison with the document this one was copied from, as it was then. */
+  readonly originCompared = output();
   readonly ledgerAsked = output();
 
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);

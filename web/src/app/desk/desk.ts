@@ -195,6 +195,11 @@ export class Desk {
     const room = this.room();
     return room ? { room, q: this.q(), passage: this.passage() } : null;
   });
+  /** What this document was copied from, where it was. */
+  protected readonly origin = computed(() => {
+    const first = this.log.causes().get(1);
+    return first?.kind === 'copy' ? first : null;
+  });
   /** Where the caret stands in the present page. */
   protected readonly caret = signal<number | null>(null);
 
@@ -357,6 +362,12 @@ export class Desk {
     if (!ends) return;
     this.comparing.stay();
     this.go({ earlier: ends.earlier, later: ends.later }, ends.other);
+  }
+
+  /** Compares the present page with the moment it was copied from. */
+  protected compareOrigin(): void {
+    const origin = this.origin();
+    if (origin) this.go({ earlier: origin.moment, later: this.log.head() }, origin.document);
   }
 
   /** Goes to the last edit that had a hand in the change in hand. */

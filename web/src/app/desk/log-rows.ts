@@ -246,6 +246,8 @@ function sayCause(cause: Cause): string {
       return `filed ${cause.file}`;
     case 'copy':
       return `copied from ${cause.title}`;
+    case 'merge':
+      return `brought home from ${cause.title}`;
     case 'title':
       return `title changed from “${cause.before}” to “${cause.after}”`;
     case 'collection':

@@ -5,6 +5,7 @@ import { Words } from '../desk/words';
 import type { Pick } from '../tideline/tideline';
 import { Contributors } from './contributors';
 import { Find } from './find';
+import { Home } from './home';
 import { Life } from './life';
 import { Play } from './play';
 import { Removed } from './removed';
@@ -19,7 +20,7 @@ export interface Place {
 /** The rooms off the desk in which one looks back. */
 @Component({
   selector: 'ox-rooms',
-  imports: [Contributors, Find, Life, Play, Removed],
+  imports: [Contributors, Find, Home, Life, Play, Removed],
   template: `
     @switch (place().room) {
       @case ('removed') {
@@ -63,6 +64,9 @@ export interface Place {
           (lived)="openLife($event)"
           (closed)="moved.emit(null)"
         />
+      }
+      @case ('home') {
+        <ox-home [document]="document()" [head]="log.head()" (closed)="moved.emit(null)" />
       }
       @case ('play') {
         @if (range(); as between) {

@@ -78,6 +78,8 @@ function signOf(cause: Cause): Pick<Sign, 'kind' | 'label'> | null {
       return { kind: 'filing', label: `filed ${cause.file}` };
     case 'copy':
       return { kind: 'filing', label: `copied from ${cause.title}` };
+    case 'merge':
+      return { kind: 'filing', label: `brought home from ${cause.title}` };
     case 'title':
       return { kind: 'title', label: `title changed from “${cause.before}” to “${cause.after}”` };
     case 'collection':

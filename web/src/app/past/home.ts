@@ -1,0 +1,94 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  signal,
+} from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
+import { MatRadioModule } from '@angular/material/radio';
+import { Router, RouterLink } from '@angular/router';
+import type { Homecoming, HomecomingInput } from '@oxbow/contract';
+import { firstValueFrom } from 'rxjs';
+import { Api, saidOf } from '../api/api';
+import { Room } from './room';
+
+type Take = HomecomingInput['settled'][number]['take'];
+
+/** Brings a copy home to the document it came from; what both changed differently is decided here, one by one. */
+@Component({
+  selector: 'ox-home',
+  imports: [FormsModule, MatButtonModule, MatRadioModule, Room, RouterLink],
+  templateUrl: './home.html',
+  styleUrl: './home.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Home {
+  readonly document = input.required<string>();
+  readonly head = input.required<number>();
+  readonly closed = output();
+
+  private readonly api = inject(Api);
+  private readonly router = inject(Router);
+  protected readonly found = rxResource({
+    params: () => ({ document: this.document(), head: this.head() }),
+    stream: ({ params }) => this.api.homecoming(params.document),
+  });
+  protected readonly home = computed<Homecoming | null>(() =>
+    this.found.hasValue() ? this.found.value() : null,
+  );
+  /** What was decided, by conflict; kept when the documents go on and the conflict is the same. */
+  protected readonly taken = linkedSignal<Homecoming | null, ReadonlyMap<number, Take>>({
+    source: this.home,
+    computation: (home, before) => {
+      const old = before?.source;
+      if (!home || !old) return before?.value ?? new Map();
+      const same = (id: number): boolean =>
+        JSON.stringify(old.conflicts[id]) === JSON.stringify(home.conflicts[id]);
+      return new Map([...before.value].filter(([id]) => same(id)));
+    },
+  });
+  protected readonly open = computed(
+    () => (this.home()?.conflicts ?? []).filter(({ id }) => !this.taken().has(id)).length,
+  );
+  protected readonly busy = signal(false);
+  protected readonly wrong = signal('');
+  protected note = '';
+  protected readonly saidOf = saidOf;
+
+  protected take(id: number, take: Take): void {
+    this.taken.update((taken) => new Map([...taken, [id, take]]));
+  }
+
+  protected takeAll(take: Take): void {
+    this.taken.set(new Map((this.home()?.conflicts ?? []).map(({ id }) => [id, take])));
+  }
+
+  protected async bring(): Promise<void> {
+    const home = this.home();
+    if (!home) return;
+    this.busy.set(true);
+    this.wrong.set('');
+    try {
+      const settled = [...this.taken()].map(([id, take]) => ({ id, take }));
+      const { seq, originSeq, origin } = home;
+      const comment = this.note.trim() || undefined;
+      const outcome = await firstValueFrom(
+        this.api.bringHome(this.document(), { seq, originSeq, settled, comment }),
+      );
+      void this.router.navigate(['/documents', origin.document], {
+        queryParams: { earlier: outcome.seq - 1, later: outcome.seq },
+      });
+    } catch (error) {
+      this.wrong.set(saidOf(error));
+      this.found.reload();
+    } finally {
+      this.busy.set(false);
+    }
+  }
+}
