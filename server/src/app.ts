@@ -24,6 +24,7 @@ import { Rooms } from './live/rooms.js';
 import { Chronicles } from './past/chronicles.js';
 import { LookingBack } from './past/looking-back.js';
 import { Looks } from './past/looks.js';
+import { Notices } from './past/notices.js';
 import { Watching } from './past/watching.js';
 import { Shelf } from './shelf.js';
 import { TakingBack } from './taking-back.js';
@@ -91,7 +92,8 @@ export async function createApp({
   const takingBack = new TakingBack(database, documents, chronicles, comparisons, people);
   const looks = new Looks(database);
   const shelf = new Shelf(database, rooms.moments.log, versions, people, looks);
-  const watching = new Watching(database, chronicles, people, (error) =>
+  const notices = new Notices(database, people);
+  const watching = new Watching(database, chronicles, people, notices, (error) =>
     log.error({ err: error }, 'telling of changes failed'),
   );
 
@@ -99,7 +101,7 @@ export async function createApp({
   const http = createServer(app);
   const channel = new Channel(http, database, people, rooms, log, isOwnOrigin);
   rooms.onAccepted((document) => watching.wrote(document));
-  watching.onNotice((person, document) => channel.noticed(person, document));
+  notices.onNotice((person, document) => channel.noticed(person, document));
   versions.onCut((document, cut) => {
     chronicles.indexSoon(document);
     channel.versionCut(document, cut);
@@ -156,6 +158,7 @@ export async function createApp({
       lookingBack,
       looks,
       watching,
+      notices,
       takingBack,
       homecoming,
       channel,

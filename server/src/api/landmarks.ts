@@ -2,7 +2,7 @@ import type { Router } from 'express';
 import { granted } from './granted.js';
 import { Trouble } from './problem.js';
 import { mount } from './route.js';
-import type { Services } from './routes.js';
+import type { Services } from './services.js';
 
 /** Names on moments, and words about versions written afterwards. */
 export function landmarkRoutes(router: Router, services: Services): void {

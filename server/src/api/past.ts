@@ -4,14 +4,14 @@ import Papa from 'papaparse';
 import { granted } from './granted.js';
 import { Trouble } from './problem.js';
 import { mount } from './route.js';
-import type { Services } from './routes.js';
+import type { Services } from './services.js';
 
 /** Most edits sent at once. */
 const EDITS = 2000;
 
 /** The calls that look back at a history, and what one has seen of it. */
 export function pastRoutes(router: Router, services: Services): void {
-  const { people, documents, lookingBack, looks, watching, channel } = services;
+  const { people, documents, lookingBack, looks, watching, notices, channel } = services;
   mount(router, people, 'removedPassages', async ({ person, params, query }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     const skip = Number(query.cursor ?? 0);
@@ -76,9 +76,9 @@ export function pastRoutes(router: Router, services: Services): void {
     const { document } = await granted(services, params['document'], person, 'read');
     await watching.unwatch(document, person, params['watch'] ?? '');
   });
-  mount(router, people, 'listNotices', async ({ person }) => watching.notices(person));
+  mount(router, people, 'listNotices', async ({ person }) => notices.list(person));
   mount(router, people, 'readNotice', async ({ person, params }) => {
-    await watching.putAway(person, params['notice'] ?? '');
+    await notices.putAway(person, params['notice'] ?? '');
   });
 }
 

@@ -1,49 +1,22 @@
 import { openApi } from '@oxbow/contract';
-import type { DocumentSummary, Share } from '@oxbow/contract';
+import type { DocumentSummary } from '@oxbow/contract';
 import type { Router } from 'express';
 import express from 'express';
 import { nanoid } from 'nanoid';
 import { Op } from 'sequelize';
-import type { People, Signed } from '../access/people.js';
+import type { Signed } from '../access/people.js';
 import { SESSION_COOKIE } from '../access/people.js';
-import type { Credited } from '../compare/credited.js';
-import type { Documents } from '../documents.js';
-import type { Homecoming } from '../homecoming.js';
-import type { Landmarks } from '../landmarks.js';
-import type { Channel } from '../live/channel.js';
-import type { LookingBack } from '../past/looking-back.js';
-import type { Looks } from '../past/looks.js';
-import type { Watching } from '../past/watching.js';
-import type { Shelf } from '../shelf.js';
-import type { TakingBack } from '../taking-back.js';
-import type { Database } from '../store/database.js';
-import type { StoredDocument } from '../store/models.js';
 import { serveVersion } from './export.js';
+import { freshDocument } from './fresh.js';
+import { goingBackRoutes } from './going-back.js';
 import { granted } from './granted.js';
 import { landmarkRoutes } from './landmarks.js';
 import { fileFormat, fileTitle, readFile } from './files.js';
-import type { Images } from './images.js';
 import { pastRoutes } from './past.js';
 import { Trouble } from './problem.js';
 import { mount } from './route.js';
-
-export interface Services {
-  readonly database: Database;
-  readonly people: People;
-  readonly documents: Documents;
-  readonly credited: Credited;
-  readonly images: Images;
-  readonly landmarks: Landmarks;
-  readonly shelf: Shelf;
-  readonly lookingBack: LookingBack;
-  readonly looks: Looks;
-  readonly watching: Watching;
-  readonly takingBack: TakingBack;
-  readonly homecoming: Homecoming;
-  readonly channel: Channel;
-  readonly demo: boolean;
-  readonly version: string;
-}
+import type { Services } from './services.js';
+import { shareRoutes } from './sharing.js';
 
 const PAGE = 50;
 
@@ -55,6 +28,7 @@ export function apiRoutes(services: Services): Router {
   historyRoutes(router, services);
   landmarkRoutes(router, services);
   pastRoutes(router, services);
+  goingBackRoutes(router, services);
   shareRoutes(router, services);
   return router;
 }
@@ -161,7 +135,7 @@ function shelfRoutes(router: Router, services: Services): void {
       { comment: body.comment },
     );
     channel.shelfChanged(row.key);
-    return shelf.summary(await fresh(services, row), 'owner', person);
+    return shelf.summary(await freshDocument(services, row), 'owner', person);
   });
   mount(router, people, 'getDocument', async ({ person, params }) => {
     const { document, role } = await granted(services, params['document'], person, 'read');
@@ -171,14 +145,8 @@ function shelfRoutes(router: Router, services: Services): void {
     const { document, role } = await granted(services, params['document'], person, 'retitle');
     await documents.change(document, person, body);
     channel.shelfChanged(document.key);
-    return shelf.summary(await fresh(services, document), role, person);
+    return shelf.summary(await freshDocument(services, document), role, person);
   });
-}
-
-async function fresh({ database }: Services, document: StoredDocument): Promise<StoredDocument> {
-  const row = await database.models.documents.findByPk(document.key, { raw: true });
-  if (!row) throw new Trouble(404, 'There is no such document');
-  return row;
 }
 
 function cursorKey(cursor: string): number {
@@ -231,56 +199,6 @@ function historyRoutes(router: Router, services: Services): void {
     const { document } = await granted(services, params['document'], person, 'read');
     return documents.history(document, query.after ?? 0);
   });
-  mount(router, people, 'restore', async ({ person, params, body }) => {
-    const { document } = await granted(services, params['document'], person, 'restore');
-    const moment =
-      body.number !== undefined
-        ? await documents.seqOf(document, String(body.number), 'number')
-        : await documents.seqOf(document, `@${body.seq ?? ''}`, 'seq');
-    const cause = {
-      kind: 'restore',
-      moment,
-      ...(body.number === undefined ? {} : { number: body.number }),
-    } as const;
-    return documents.become(
-      document,
-      person,
-      cause,
-      () => documents.rooms.moments.open(document.key, moment),
-      { comment: body.comment },
-    );
-  });
-  mount(router, people, 'copyMoment', async ({ person, params, body }) => {
-    const { document } = await granted(services, params['document'], person, 'read');
-    const moment =
-      body.number !== undefined
-        ? await documents.seqOf(document, String(body.number), 'number')
-        : await documents.seqOf(document, `@${body.seq ?? ''}`, 'seq');
-    const content = await documents.rooms.moments.open(document.key, moment);
-    const row = await documents.create(person, body.title, body.collection ?? null);
-    await services.images.lend(document.key, row.key, content);
-    const cause = { kind: 'copy', document: document.id, title: document.title, moment } as const;
-    if (content.content.size > 2 || content.childCount > 1)
-      await documents.become(row, person, cause, async () => content);
-    services.channel.shelfChanged(row.key);
-    return services.shelf.summary(await fresh(services, row), 'owner', person);
-  });
-  mount(router, people, 'homecoming', async ({ person, params }) => {
-    const { document } = await granted(services, params['document'], person, 'read');
-    return services.homecoming.preview(document, person);
-  });
-  mount(router, people, 'bringHome', async ({ person, params, body }) => {
-    const { document } = await granted(services, params['document'], person, 'read');
-    return services.homecoming.bring(document, person, body);
-  });
-  mount(router, people, 'takeBack', async ({ person, params, body }) => {
-    const { document } = await granted(services, params['document'], person, 'restore');
-    return services.takingBack.take(document, person, body);
-  });
-  mount(router, people, 'previewTakeBack', async ({ person, params, body }) => {
-    const { document } = await granted(services, params['document'], person, 'restore');
-    return services.takingBack.preview(document, body);
-  });
   mount(router, people, 'fileVersion', async ({ person, params, body, file }) => {
     const { document } = await granted(services, params['document'], person, 'write');
     if (!file) throw Trouble.field('file', 'is missing');
@@ -306,44 +224,5 @@ function historyRoutes(router: Router, services: Services): void {
     if (!image) throw new Trouble(404, 'There is no such image in this document');
     response.type(image.type).set('Cache-Control', 'private, max-age=31536000, immutable').send(image.data);
     return undefined;
-  });
-}
-
-function shareRoutes(router: Router, services: Services): void {
-  const { database, people, channel } = services;
-  const { shares } = database.models;
-  const member = (id: string | undefined): Signed => {
-    const person = people.byId(id ?? '');
-    if (!person) throw new Trouble(404, 'There is nobody of that name here');
-    return person;
-  };
-  const keepOwner = async (document: StoredDocument, person: Signed): Promise<void> => {
-    const owners = await shares.findAll({ where: { document: document.key, role: 'owner' }, raw: true });
-    if (owners.length === 1 && owners[0]?.person === person.key)
-      throw new Trouble(409, 'A document needs an owner', 'Make somebody else an owner first.');
-  };
-  mount(router, people, 'listShares', async ({ person, params }) => {
-    const { document } = await granted(services, params['document'], person, 'read');
-    const rows = await shares.findAll({ where: { document: document.key }, raw: true });
-    return rows.map((row) => ({ person: people.id(row.person), role: row.role as Share['role'] }));
-  });
-  mount(router, people, 'setShare', async ({ person, params, body }) => {
-    const { document } = await granted(services, params['document'], person, 'share');
-    const whose = member(params['person']);
-    if (body.role !== 'owner') await keepOwner(document, whose);
-    await database.writes.add((transaction) =>
-      shares.upsert({ document: document.key, person: whose.key, role: body.role }, { transaction }),
-    );
-    channel.shelfChanged(document.key);
-    return { person: whose.id, role: body.role };
-  });
-  mount(router, people, 'endShare', async ({ person, params }) => {
-    const { document } = await granted(services, params['document'], person, 'share');
-    const whose = member(params['person']);
-    await keepOwner(document, whose);
-    await database.writes.add((transaction) =>
-      shares.destroy({ where: { document: document.key, person: whose.key }, transaction }),
-    );
-    channel.revoked(document, whose);
   });
 }

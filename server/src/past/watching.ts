@@ -1,4 +1,4 @@
-import type { Notice, Watch } from '@oxbow/contract';
+import type { Watch } from '@oxbow/contract';
 import type { InstanceRange } from '@oxbow/core/history';
 import { blockAt, lifeOf, lossesBy, textAt } from '@oxbow/core/past';
 import type { Block } from '@oxbow/core/past';
@@ -8,39 +8,32 @@ import type { InferAttributes } from 'sequelize';
 import type { People, Signed } from '../access/people.js';
 import { Trouble } from '../api/problem.js';
 import type { Database } from '../store/database.js';
-import type { NoticeRow, StoredDocument, WatchRow } from '../store/models.js';
+import type { StoredDocument, WatchRow } from '../store/models.js';
 import type { Chronicle, Chronicles } from './chronicles.js';
+import type { Notices } from './notices.js';
+import { SITTING } from './notices.js';
 
-/** Idle time after which what somebody does counts as another sitting, and is told anew. */
-const SITTING = 10 * 60_000;
 /** Words of one writer that one sitting takes out before the writer is told. */
 const MUCH = 40;
 /** Milliseconds of quiet before changes are looked at. */
 const QUIET = 1200;
-const MOST = 100;
 const LONGEST = 160;
 
 type StoredWatch = InferAttributes<WatchRow>;
-type Told = Pick<Notice, 'by' | 'text' | 'words' | 'undo'>;
 
 /** Tells people of changes to what they watch, and writers at once when much of what they wrote disappears. */
 export class Watching {
   private readonly soon = new Map<number, NodeJS.Timeout>();
   private readonly looking = new Set<Promise<void>>();
-  private listener: (person: number, document: number) => void = () => undefined;
 
   /** `report` hears of trouble with telling; writing goes on without it. */
   constructor(
     private readonly database: Database,
     private readonly chronicles: Chronicles,
     private readonly people: People,
+    private readonly notices: Notices,
     private readonly report: (error: unknown) => void,
   ) {}
-
-  /** Calls `listener` when somebody has a new notice, or one of theirs grew. */
-  onNotice(listener: (person: number, document: number) => void): void {
-    this.listener = listener;
-  }
 
   /** Something was written; it is looked at when it has been quiet for a moment. */
   wrote(document: number): void {
@@ -104,30 +97,6 @@ export class Watching {
     if (gone === 0) throw new Trouble(404, 'That is not watched');
   }
 
-  /** Somebody's notices, newest first, of documents they may still see. */
-  async notices(person: Signed): Promise<Notice[]> {
-    const documents = new Map(
-      (await this.people.documents(person)).map((document) => [document.key, document]),
-    );
-    const rows = await this.database.models.notices.findAll({
-      where: { person: person.key },
-      order: [['at', 'DESC']],
-      limit: MOST,
-      raw: true,
-    });
-    return rows.flatMap((row) => {
-      const document = documents.get(row.document);
-      return document ? [{ ...shapeOf(row), document: document.id, title: document.title }] : [];
-    });
-  }
-
-  async putAway(person: Signed, id: string): Promise<void> {
-    const gone = await this.database.writes.add((transaction) =>
-      this.database.models.notices.destroy({ where: { id, person: person.key }, transaction }),
-    );
-    if (gone === 0) throw new Trouble(404, 'There is no such notice');
-  }
-
   /** Looks at what was written in a document since it was last looked at. */
   private async look(document: number): Promise<void> {
     const chronicle = await this.chronicles.open(document);
@@ -147,7 +116,7 @@ export class Watching {
       if (row.passage === null) {
         const words = others.reduce((sum, { wordsIn, wordsOut }) => sum + wordsIn + wordsOut, 0);
         if (others.length > 0)
-          await this.tell(document, row.person, row.id, 'changed', others, {
+          await this.notices.tell(document, row.person, row.id, 'changed', others, {
             by: [...new Set(others.map(({ author }) => author))],
             text: '',
             words,
@@ -163,7 +132,7 @@ export class Watching {
         );
         const text = forms.at(-1)?.text ?? '';
         if (by.length > 0)
-          await this.tell(
+          await this.notices.tell(
             document,
             row.person,
             row.id,
@@ -199,9 +168,9 @@ export class Watching {
     );
     for (const { writer, words, seqs } of losses) {
       const person = this.people.byId(writer);
-      if (!person || !(await this.maySee(document, person.key))) continue;
+      if (!person) continue;
       const text = textOf(tape, seqs, makers, writer);
-      await this.tell(
+      await this.notices.tell(
         document,
         person.key,
         '',
@@ -215,60 +184,11 @@ export class Watching {
 
   /** Takes back notices of lost text that is there again. */
   private async unsay(document: number, tape: Chronicle['tape'], makers: Chronicle['makers']): Promise<void> {
-    const rows = await this.database.models.notices.findAll({ where: { document, kind: 'lost' }, raw: true });
-    for (const row of rows) {
-      const { undo } = JSON.parse(row.told) as Told;
-      const writer = this.people.id(row.person);
+    for (const { id, person, undo } of await this.notices.losses(document)) {
+      const writer = this.people.id(person);
       const left = lossesBy(tape, makers, new Set(undo)).find((loss) => loss.writer === writer);
-      if ((left?.words ?? 0) >= MUCH / 2) continue;
-      await this.database.writes.add((transaction) =>
-        this.database.models.notices.destroy({ where: { id: row.id }, transaction }),
-      );
-      this.listener(row.person, document);
+      if ((left?.words ?? 0) < MUCH / 2) await this.notices.unsay(document, person, id);
     }
-  }
-
-  private async maySee(document: number, person: number): Promise<boolean> {
-    return (await this.database.models.shares.count({ where: { document, person } })) > 0;
-  }
-
-  /** Writes a notice, or lets the one of the same sitting grow. */
-  private async tell(
-    document: number,
-    person: number,
-    watch: string,
-    kind: Notice['kind'],
-    edits: readonly { readonly seq: number; readonly at: number }[],
-    told: Told,
-  ): Promise<void> {
-    if (watch && !(await this.maySee(document, person))) return;
-    const [first, last] = [edits[0], edits.at(-1)];
-    if (!first || !last) return;
-    await this.database.writes.add(async (transaction) => {
-      const { notices } = this.database.models;
-      const held = await notices.findOne({
-        where: { document, person, watch, kind },
-        order: [['at', 'DESC']],
-        transaction,
-        raw: true,
-      });
-      const grows = held !== null && first.at - Number(held.at) <= SITTING;
-      const before = grows ? (JSON.parse(held.told) as Told) : null;
-      const sum = before && kind === 'changed' ? before.words + told.words : told.words;
-      const row = {
-        id: grows ? held.id : nanoid(10),
-        document,
-        person,
-        watch,
-        kind,
-        first: grows ? held.first : first.seq,
-        last: last.seq,
-        at: last.at,
-        told: JSON.stringify({ ...told, words: sum, by: [...new Set([...(before?.by ?? []), ...told.by])] }),
-      };
-      await notices.upsert(row, { transaction });
-    });
-    this.listener(person, document);
   }
 
   /** A watched passage as it stood when it was last found. */
@@ -305,18 +225,6 @@ function kept(tape: Chronicle['tape'], { moment, atoms }: Block): string {
     length: tape.length(atom),
   }));
   return JSON.stringify({ moment, ranges } satisfies Kept);
-}
-
-function shapeOf(row: InferAttributes<NoticeRow>): Omit<Notice, 'document' | 'title'> {
-  return {
-    id: row.id,
-    kind: row.kind as Notice['kind'],
-    first: row.first,
-    last: row.last,
-    at: new Date(Number(row.at)).toISOString(),
-    read: false,
-    ...(JSON.parse(row.told) as Told),
-  };
 }
 
 /** The first atom that stood at a moment and holds some of these instances. */

@@ -1,10 +1,22 @@
 import { Injectable, inject, signal } from '@angular/core';
-import type { DocumentSummary, Landmark, TakeBackInput, TakeBackPreview, Version } from '@oxbow/contract';
+import type {
+  ComparisonResult,
+  DocumentSummary,
+  Landmark,
+  TakeBackInput,
+  TakeBackPreview,
+  Version,
+} from '@oxbow/contract';
 import type { Observable } from 'rxjs';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
-import type { Preview } from './moment-card';
 import { Words } from './words';
+
+/** What restoring would do, compared with now; null while that is being worked out. */
+export interface Preview {
+  readonly comparison: ComparisonResult;
+  readonly since: number;
+}
 
 /** What is done to a document as a whole from its desk. Each act says how it went; one that failed changed nothing. */
 @Injectable()

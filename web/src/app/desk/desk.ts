@@ -19,7 +19,7 @@ import { MatDialog } from '@angular/material/dialog';
 import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Title } from '@angular/platform-browser';
-import { Router, RouterLink } from '@angular/router';
+import { RouterLink } from '@angular/router';
 import type { DocumentSummary, WireEdit } from '@oxbow/contract';
 import { sittings } from '@oxbow/core/history';
 import { Store } from '@ngrx/store';
@@ -39,7 +39,9 @@ import { placeOf } from '../tideline/layout';
 import type { Pick } from '../tideline/tideline';
 import { Tideline } from '../tideline/tideline';
 import { Comparer } from '../worker/comparer';
+import type { Preview } from './acts';
 import { DeskActs } from './acts';
+import { DeskAddress } from './address';
 import { Editor } from './editor';
 import { DeskBar } from './desk-bar';
 import { Fresh } from './fresh';
@@ -52,7 +54,6 @@ import { LedgerBar } from './ledger-bar';
 import { DeskLedger } from './ledger-state';
 import { LiveDocument } from './live-document';
 import { Log } from './log';
-import type { Preview } from './moment-card';
 import { MomentCard } from './moment-card';
 import { keepPlace, recallPlace } from './place';
 import { presencePlugin } from './presence';
@@ -87,7 +88,17 @@ const BRIEF_CARD = 640;
     Tideline,
     WaysBack,
   ],
-  providers: [LiveDocument, DeskHistory, DeskActs, DeskLedger, Words, Comparing, Choosing, LastLook],
+  providers: [
+    DeskAddress,
+    LiveDocument,
+    DeskHistory,
+    DeskActs,
+    DeskLedger,
+    Words,
+    Comparing,
+    Choosing,
+    LastLook,
+  ],
   templateUrl: './desk.html',
   styleUrl: './desk.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -95,24 +106,9 @@ const BRIEF_CARD = 640;
 })
 export class Desk {
   readonly id = input.required<string>();
-  /** Moments by seq, as the address bar holds them. */
-  readonly earlier = input<string>();
-  readonly later = input<string>();
-  /** Another document that `earlier` is a moment of. */
-  readonly with = input<string>();
-  /** How a comparison is read. */
-  readonly reading = input<string>();
-  /** A room off the desk, and what is looked at there. */
-  readonly room = input<string>();
-  readonly q = input<string>();
-  readonly passage = input<string>();
-  /** A word about how one came here, such as a link that leads nowhere. */
-  readonly said = input<string>();
-  /** `last` opens the last sitting. */
-  readonly history = input<string>();
 
   private readonly api = inject(Api);
-  private readonly router = inject(Router);
+  private readonly address = inject(DeskAddress);
   private readonly dialog = inject(MatDialog);
   private readonly pageTitle = inject(Title);
   private readonly store = inject(Store);
@@ -138,13 +134,7 @@ export class Desk {
   protected readonly collection = computed(
     () => this.collections().find(({ id }) => id === this.document()?.collection)?.name ?? 'Shelf',
   );
-  protected readonly pick = computed<Pick | null>(() => {
-    const [earlier, later] = [Number(this.earlier() ?? NaN), Number(this.later() ?? NaN)];
-    const ordered = this.with() !== undefined || earlier <= later;
-    return Number.isInteger(earlier) && Number.isInteger(later) && earlier >= 0 && later >= 0 && ordered
-      ? { earlier, later }
-      : null;
-  });
+  protected readonly pick = this.address.pick;
   private readonly wanted = signal<Range | null>(null);
   protected readonly range = computed<Range>(
     () => this.wanted() ?? { first: 1, last: Math.max(1, this.log.head()) },
@@ -157,14 +147,11 @@ export class Desk {
   protected readonly folded = signal(false);
   protected readonly showLog = signal(false);
   protected readonly look = this.comparing.look;
-  protected readonly mode = computed<Mode>(() => {
-    const reading = this.reading();
-    return reading === 'facing' || reading === 'digest' ? reading : 'flowing';
-  });
+  protected readonly mode = this.address.mode;
   /** What the tideline shows: of two documents, the moment of this one. */
   protected readonly linePick = computed(() => {
     const pick = this.pick();
-    return pick && this.with() ? { earlier: pick.later, later: pick.later } : pick;
+    return pick && this.address.other() ? { earlier: pick.later, later: pick.later } : pick;
   });
   protected readonly version = computed(() => {
     const look = this.look();
@@ -176,6 +163,8 @@ export class Desk {
     source: this.look,
     computation: () => null,
   });
+  /** Whether the picked moment is to be named as soon as it is in view. */
+  private readonly wantsName = signal(false);
   protected readonly deskTrouble = signal('');
   protected readonly keeping = signal(false);
   protected readonly comment = new FormControl('', { nonNullable: true });
@@ -191,10 +180,7 @@ export class Desk {
   /** How far down the page the reader is, from 0 to 1. */
   protected readonly depth = signal(0);
   protected readonly recalled = computed(() => recallPlace(this.id()));
-  protected readonly place = computed<Place | null>(() => {
-    const room = this.room();
-    return room ? { room, q: this.q(), passage: this.passage() } : null;
-  });
+  protected readonly place = this.address.place;
   /** What this document was copied from, where it was. */
   protected readonly origin = computed(() => {
     const first = this.log.causes().get(1);
@@ -208,7 +194,7 @@ export class Desk {
     if (this.collections().length === 0) this.store.dispatch(ShelfEvents.opened());
     effect(() => untracked(() => this.begin(this.id())));
     effect(() => {
-      const [document, pick, other] = [this.id(), this.pick(), this.with() ?? null];
+      const [document, pick, other] = [this.id(), this.pick(), this.address.other()];
       untracked(() => this.comparing.open(pick && { document, other, ...pick }));
     });
     this.live.edits.pipe(takeUntilDestroyed()).subscribe((edits) => this.heard(edits));
@@ -222,14 +208,22 @@ export class Desk {
       if (document) this.pageTitle.setTitle(`${document.title} · Oxbow Tide`);
     });
     effect(() => {
-      const said = this.said();
+      const card = this.comparing.looking() ? undefined : this.card();
+      if (!card || !this.wantsName()) return;
+      untracked(() => {
+        card.doing.set('naming');
+        this.wantsName.set(false);
+      });
+    });
+    effect(() => {
+      const said = this.address.said();
       if (said) untracked(() => this.words.say(said));
     });
     effect(() => {
       if (this.live.start()) setTimeout(() => this.pick() ?? this.backToPlace());
     });
     effect(() => {
-      if (this.history() === 'last' && this.log.head() > 0) untracked(() => this.openLastSitting());
+      if (this.address.lastSitting() && this.log.head() > 0) untracked(() => this.openLastSitting());
     });
   }
 
@@ -291,9 +285,8 @@ export class Desk {
   protected go(pick: Pick | null, other: string | null = null): void {
     if (pick && !this.pick()) this.rememberScroll();
     if (!pick && this.look()?.file) this.comparing.open(null);
-    const kept = this.mode() === 'flowing' ? {} : { reading: this.mode() };
-    const queryParams = pick ? { ...pick, ...kept, ...(other ? { with: other } : {}) } : {};
-    void this.router.navigate([], { queryParams, replaceUrl: this.pick() !== null });
+    if (!pick) this.wantsName.set(false);
+    this.address.go(pick, other);
     if (!pick) setTimeout(() => this.backToPlace());
   }
 
@@ -341,8 +334,7 @@ export class Desk {
   }
 
   protected read(mode: Mode): void {
-    const queryParams = { reading: mode === 'flowing' ? null : mode };
-    void this.router.navigate([], { queryParams, queryParamsHandling: 'merge', replaceUrl: true });
+    this.address.read(mode);
   }
 
   /** Asks what to compare, and compares it. */
@@ -355,7 +347,7 @@ export class Desk {
       versions,
       people: this.people(),
       documents: this.documents(),
-      ends: { document: this.id(), other: this.with() ?? null, ...pick },
+      ends: { document: this.id(), other: this.address.other(), ...pick },
       landmarks: this.log.landmarks(),
       seen: this.lastLook.look()?.seq ?? null,
     });
@@ -382,19 +374,14 @@ export class Desk {
     if (!this.mayWrite() || this.look()?.file) return;
     event.preventDefault();
     if (!this.look()) this.go({ earlier: this.log.head(), later: this.log.head() });
-    const name = (tries: number): void => {
-      const card = this.comparing.looking() ? undefined : this.card();
-      if (card) card.doing.set('naming');
-      else if (tries > 0) setTimeout(() => name(tries - 1), 50);
-    };
-    name(40);
+    this.wantsName.set(true);
   }
 
   /** Goes to the life of the passage that the change in hand is in. */
   private lifeOfChange(): void {
     const look = this.look();
     const change = look?.comparison.changes.find(({ id }) => id === this.comparing.at());
-    if (!look || !change || look.file || this.with()) return;
+    if (!look || !change || look.file || this.address.other()) return;
     const gone = change.later === '';
     const [moment, place] = gone ? [look.earlier, change.place.earlier] : [look.later, change.place.later];
     this.enter({ room: 'life', passage: `${moment.seq}.${place.from}` });
@@ -423,14 +410,8 @@ export class Desk {
 
   /** Goes into a room off the desk, or back to the page. */
   protected enter(place: Place | null): void {
-    const { room = null, q = null, passage = null } = place ?? {};
     if (place && !this.place()) this.rememberScroll();
-    const queryParams = { room, q: q || null, passage };
-    void this.router.navigate([], {
-      queryParams,
-      queryParamsHandling: 'merge',
-      replaceUrl: this.place() !== null,
-    });
+    this.address.enter(place);
     if (!place) setTimeout(() => this.backToPlace());
   }
 

@@ -10,21 +10,16 @@ import {
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
-import type { ComparisonResult, Landmark, Person, Version } from '@oxbow/contract';
+import type { Landmark, Person, Version } from '@oxbow/contract';
 import { Clipboard } from '@angular/cdk/clipboard';
 import { colourOf } from '../look/colours';
 import { fullTime } from '../look/time';
 import type { Look } from '../reading/look';
+import type { Preview } from './acts';
 import { Commenting } from './commenting';
 import { Copying } from './copying';
 import { Naming } from './naming';
 import { TakingBack } from './taking-back';
-
-/** What restoring would do, compared with now; null while that is being worked out. */
-export interface Preview {
-  readonly comparison: ComparisonResult;
-  readonly since: number;
-}
 
 /** Stands on the tideline at its handle: which moment this is, who and what changed, and what can be done. */
 @Component({

@@ -18,18 +18,15 @@ import { MatCheckboxModule } from '@angular/material/checkbox';
 import type { Person, WireEdit } from '@oxbow/contract';
 import { textSchema } from '@oxbow/core/content';
 import { Node } from 'prosemirror-model';
-import { EditorState } from 'prosemirror-state';
-import { Mapping, Step } from 'prosemirror-transform';
-import { Decoration, DecorationSet, EditorView } from 'prosemirror-view';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
-import { imageView } from '../desk/images';
 import { colourOf } from '../look/colours';
 import { fullTime } from '../look/time';
 import { Who } from '../look/who';
 import type { Pick } from '../tideline/tideline';
 import type { Frame, Pace } from './frames';
 import { framesOf } from './frames';
+import { Replay } from './replay';
 import { Room } from './room';
 
 /** Edits fetched at once, as many as the server gives. */
@@ -38,8 +35,6 @@ const PORTION = 2000;
 const MOST = 20_000;
 /** Milliseconds a step is shown for, at single speed. */
 const SHOWN: Record<Pace, number> = { edit: 120, sentence: 900, sitting: 1800 };
-/** Steps back that are kept as they were, so that stepping back is no slower than stepping on. */
-const KEPT = 200;
 
 /** The document re-enacted between two moments, with who is writing. Only what changes on the page is drawn anew. */
 @Component({
@@ -61,9 +56,7 @@ export class Play {
   private readonly api = inject(Api);
   private readonly page = viewChild.required<ElementRef<HTMLElement>>('page');
   private readonly edits = signal<readonly WireEdit[]>([]);
-  private view: EditorView | null = null;
-  private first: Node | null = null;
-  private kept: { frame: number; doc: Node }[] = [];
+  private replay: Replay | null = null;
   private timer: ReturnType<typeof setTimeout> | null = null;
 
   protected readonly busy = signal(false);
@@ -100,7 +93,7 @@ export class Play {
     });
     inject(DestroyRef).onDestroy(() => {
       this.pause();
-      this.view?.destroy();
+      this.replay?.end();
     });
   }
 
@@ -118,7 +111,10 @@ export class Play {
             this.api.edits(document, after, Math.min(between.later, after + PORTION)),
           )),
         );
-      this.begin(Node.fromJSON(textSchema, moment.content));
+      this.replay?.end();
+      const doc = Node.fromJSON(textSchema, moment.content);
+      const colour = (author: string): string => colourOf(this.people().get(author)?.colour ?? 0);
+      this.replay = new Replay(this.page().nativeElement, document, doc, colour);
       this.edits.set(edits.filter(({ steps }) => steps.length > 0));
       this.at.set(0);
       if (edits.length > 0) this.play();
@@ -127,21 +123,6 @@ export class Play {
     } finally {
       this.busy.set(false);
     }
-  }
-
-  private begin(doc: Node): void {
-    this.view?.destroy();
-    this.first = doc;
-    this.kept = [];
-    this.view = new EditorView(
-      { mount: this.page().nativeElement },
-      {
-        state: EditorState.create({ doc }),
-        editable: () => false,
-        nodeViews: { image: imageView(this.document()) },
-        attributes: { 'aria-label': 'The document as it was', role: 'document' },
-      },
-    );
   }
 
   protected play(): void {
@@ -179,82 +160,19 @@ export class Play {
     this.goTo(this.at() + direction);
   }
 
-  /** Shows the document after a number of steps: on from where it is, or on from the nearest state that is kept. */
+  /** Shows the document after a number of steps. */
   protected goTo(to: number): void {
-    const [view, first] = [this.view, this.first];
     const target = Math.max(0, Math.min(this.frames().length, to));
-    if (!view || !first) return;
-    if (target <= this.at()) {
-      const kept = this.kept.findLast(({ frame }) => frame <= target);
-      this.kept = this.kept.filter(({ frame }) => frame <= target);
-      this.at.set(kept?.frame ?? 0);
-      view.updateState(EditorState.create({ doc: kept?.doc ?? first }));
-    }
-    while (this.at() < target) this.advance(view, this.at() + 1 === target);
-    if (target === 0) view.setProps({ decorations: () => null });
-  }
-
-  /** Makes one step; what it changed is marked, and followed, when it is the one that is shown. */
-  private advance(view: EditorView, shown: boolean): void {
-    const frame = this.frames()[this.at()];
-    if (!frame) return;
-    const tr = view.state.tr;
-    const mapping = new Mapping();
-    const marks: { from: number; to: number; author: string; since: number }[] = [];
-    for (const edit of this.edits().slice(frame.start, frame.end + 1)) {
-      for (const json of edit.steps) {
-        const step = Step.fromJSON(textSchema, json);
-        tr.step(step);
-        const map = step.getMap();
-        mapping.appendMap(map);
-        map.forEach((_oldStart, _oldEnd, from, to) =>
-          marks.push({ from, to, author: edit.author, since: mapping.maps.length }),
-        );
-      }
-    }
-    view.dispatch(tr);
-    this.at.update((at) => at + 1);
-    this.kept = [...this.kept.slice(-KEPT), { frame: this.at(), doc: view.state.doc }];
-    if (!shown) return;
-    const placed = marks.map(({ from, to, author, since }) => ({
-      from: mapping.slice(since).map(from, -1),
-      to: mapping.slice(since).map(to, 1),
-      author,
-    }));
-    this.mark(view, placed);
-  }
-
-  private mark(view: EditorView, marks: readonly { from: number; to: number; author: string }[]): void {
-    const decorations = marks.map(({ from, to, author }) => {
-      const style = `--who: ${colourOf(this.people().get(author)?.colour ?? 0)}`;
-      return from < to
-        ? Decoration.inline(from, to, { class: 'was-added', style })
-        : Decoration.widget(from, () => {
-            const gap = globalThis.document.createElement('span');
-            gap.className = 'play-gap';
-            gap.setAttribute('style', style);
-            return gap;
-          });
-    });
-    const set = DecorationSet.create(view.state.doc, decorations);
-    view.setProps({ decorations: () => set });
-    const last = marks.at(-1);
-    if (last && this.follow()) this.scrollTo(view, last.to);
-  }
-
-  private scrollTo(view: EditorView, position: number): void {
-    const { node } = view.domAtPos(Math.min(position, view.state.doc.content.size));
-    const element = node instanceof Element ? node : node.parentElement;
-    element?.scrollIntoView({ block: 'nearest' });
+    this.replay?.goTo(target, this.frames(), this.edits(), this.follow());
+    this.at.set(target);
   }
 
   protected repace(pace: Pace): void {
     const seq = this.last()?.seq ?? null;
     this.pace.set(pace);
-    this.kept = [];
-    const frames = this.frames();
-    const at = seq === null ? 0 : frames.findIndex(({ end }) => (this.edits()[end]?.seq ?? 0) >= seq) + 1;
-    this.at.set(frames.length + 1);
+    this.replay?.restart();
+    const at =
+      seq === null ? 0 : this.frames().findIndex(({ end }) => (this.edits()[end]?.seq ?? 0) >= seq) + 1;
     this.goTo(at);
     if (this.playing()) {
       this.pause();

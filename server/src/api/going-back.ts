@@ -1,0 +1,60 @@
+import type { Router } from 'express';
+import { granted } from './granted.js';
+import { mount } from './route.js';
+import { freshDocument } from './fresh.js';
+import type { Services } from './services.js';
+
+/** Restoring, taking back, and documents of their own made from a moment. Each is put on top; nothing of the past changes. */
+export function goingBackRoutes(router: Router, services: Services): void {
+  const { people, documents } = services;
+  mount(router, people, 'restore', async ({ person, params, body }) => {
+    const { document } = await granted(services, params['document'], person, 'restore');
+    const moment =
+      body.number !== undefined
+        ? await documents.seqOf(document, String(body.number), 'number')
+        : await documents.seqOf(document, `@${body.seq ?? ''}`, 'seq');
+    const cause = {
+      kind: 'restore',
+      moment,
+      ...(body.number === undefined ? {} : { number: body.number }),
+    } as const;
+    return documents.become(
+      document,
+      person,
+      cause,
+      () => documents.rooms.moments.open(document.key, moment),
+      { comment: body.comment },
+    );
+  });
+  mount(router, people, 'copyMoment', async ({ person, params, body }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    const moment =
+      body.number !== undefined
+        ? await documents.seqOf(document, String(body.number), 'number')
+        : await documents.seqOf(document, `@${body.seq ?? ''}`, 'seq');
+    const content = await documents.rooms.moments.open(document.key, moment);
+    const row = await documents.create(person, body.title, body.collection ?? null);
+    await services.images.lend(document.key, row.key, content);
+    const cause = { kind: 'copy', document: document.id, title: document.title, moment } as const;
+    if (content.content.size > 2 || content.childCount > 1)
+      await documents.become(row, person, cause, async () => content);
+    services.channel.shelfChanged(row.key);
+    return services.shelf.summary(await freshDocument(services, row), 'owner', person);
+  });
+  mount(router, people, 'homecoming', async ({ person, params }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    return services.homecoming.preview(document, person);
+  });
+  mount(router, people, 'bringHome', async ({ person, params, body }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    return services.homecoming.bring(document, person, body);
+  });
+  mount(router, people, 'takeBack', async ({ person, params, body }) => {
+    const { document } = await granted(services, params['document'], person, 'restore');
+    return services.takingBack.take(document, person, body);
+  });
+  mount(router, people, 'previewTakeBack', async ({ person, params, body }) => {
+    const { document } = await granted(services, params['document'], person, 'restore');
+    return services.takingBack.preview(document, body);
+  });
+}

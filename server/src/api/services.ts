@@ -1,0 +1,34 @@
+import type { People } from '../access/people.js';
+import type { Credited } from '../compare/credited.js';
+import type { Documents } from '../documents.js';
+import type { Homecoming } from '../homecoming.js';
+import type { Landmarks } from '../landmarks.js';
+import type { Channel } from '../live/channel.js';
+import type { LookingBack } from '../past/looking-back.js';
+import type { Looks } from '../past/looks.js';
+import type { Notices } from '../past/notices.js';
+import type { Watching } from '../past/watching.js';
+import type { Shelf } from '../shelf.js';
+import type { TakingBack } from '../taking-back.js';
+import type { Database } from '../store/database.js';
+import type { Images } from './images.js';
+
+/** What the API's routes call. */
+export interface Services {
+  readonly database: Database;
+  readonly people: People;
+  readonly documents: Documents;
+  readonly credited: Credited;
+  readonly images: Images;
+  readonly landmarks: Landmarks;
+  readonly shelf: Shelf;
+  readonly lookingBack: LookingBack;
+  readonly looks: Looks;
+  readonly watching: Watching;
+  readonly notices: Notices;
+  readonly takingBack: TakingBack;
+  readonly homecoming: Homecoming;
+  readonly channel: Channel;
+  readonly demo: boolean;
+  readonly version: string;
+}
