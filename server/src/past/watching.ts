@@ -15,6 +15,8 @@ import { SITTING } from './notices.js';
 
 /** Words of one writer that one sitting takes out before the writer is told. */
 const MUCH = 40;
+/** How far back words are counted that may have been lost; longer than most sittings. Milliseconds. */
+const LATELY = 3 * 3600_000;
 /** Milliseconds of quiet before changes are looked at. */
 const QUIET = 1200;
 const LONGEST = 160;
@@ -99,9 +101,25 @@ export class Watching {
 
   /** Looks at what was written in a document since it was last looked at. */
   private async look(document: number): Promise<void> {
+    if (!(await this.worthLooking(document))) return;
     const chronicle = await this.chronicles.open(document);
     await this.tellWatchers(document, chronicle);
     await this.tellWriters(document, chronicle);
+  }
+
+  /** Whether anybody may have to be told: reading the history of a long document for nothing would hold up its writers. */
+  private async worthLooking(document: number): Promise<boolean> {
+    const { documents, watches } = this.database.models;
+    if ((await watches.count({ where: { document } })) > 0) return true;
+    if ((await this.notices.losses(document)).length > 0) return true;
+    const row = await documents.findByPk(document, { attributes: ['changedAt'], raw: true });
+    const since = Number(row?.changedAt ?? 0) - LATELY;
+    const [most] = await this.database.rows<{ words: number }>(
+      `SELECT SUM("wordsOut") AS words FROM edits WHERE document = :document AND "acceptedAt" > :since
+       GROUP BY author ORDER BY 1 DESC LIMIT 1`,
+      { document, since },
+    );
+    return Number(most?.words ?? 0) >= MUCH;
   }
 
   private async tellWatchers(document: number, chronicle: Chronicle): Promise<void> {
