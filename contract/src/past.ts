@@ -183,6 +183,5 @@ export const Notice = Type.Object({
   }),
   words: Type.Integer({ description: 'words lost, or words in and out' }),
   undo: Type.Array(Type.Integer(), { description: 'edits that taking back would bring the lost text back' }),
-  read: Type.Boolean(),
 });
 export type Notice = Static<typeof Notice>;

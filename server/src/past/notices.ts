@@ -115,7 +115,6 @@ function shapeOf(row: InferAttributes<NoticeRow>): Omit<Notice, 'document' | 'ti
     first: row.first,
     last: row.last,
     at: new Date(Number(row.at)).toISOString(),
-    read: false,
     ...(JSON.parse(row.told) as Told),
   };
 }

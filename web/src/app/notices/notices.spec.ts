@@ -22,7 +22,6 @@ const lost: Notice = {
   text: 'The wheel turns',
   words: 48,
   undo: [7, 9],
-  read: false,
 };
 
 describe('notices', () => {

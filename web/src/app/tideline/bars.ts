@@ -14,9 +14,6 @@ export type Arrangement = 'stack' | 'lanes';
 
 /** Where things stand in a line of some height. Pixels from the top. */
 export interface Frame {
-  readonly height: number;
-  /** Room above the bars, for names of landmarks and handles. */
-  readonly top: number;
   /** The lowest that bars reach. */
   readonly bottom: number;
   /** The highest of the axes. */
@@ -44,7 +41,7 @@ export function frameOf(height: number, arrangement: Arrangement, layout: Layout
     const [above, below] = [room * SHARE_ABOVE, room * (1 - SHARE_ABOVE)];
     return { author, y: TOP + i * room + above, above: above - 2, below: below - 2 };
   });
-  return { height, top: TOP, bottom: height - FOOT, first: axes[0]?.y ?? height / 2, axes };
+  return { bottom: height - FOOT, first: axes[0]?.y ?? height / 2, axes };
 }
 
 function lanesOf({ bars }: Layout): string[] {
