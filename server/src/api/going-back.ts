@@ -1,3 +1,4 @@
+import { blankDocument } from '@oxbow/core/content';
 import type { Router } from 'express';
 import { granted } from './granted.js';
 import { mount } from './route.js';
@@ -36,8 +37,7 @@ export function goingBackRoutes(router: Router, services: Services): void {
     const row = await documents.create(person, body.title, body.collection ?? null);
     await services.images.lend(document.key, row.key, content);
     const cause = { kind: 'copy', document: document.id, title: document.title, moment } as const;
-    if (content.content.size > 2 || content.childCount > 1)
-      await documents.become(row, person, cause, async () => content);
+    if (!content.eq(blankDocument())) await documents.become(row, person, cause, async () => content);
     services.channel.shelfChanged(row.key);
     return services.shelf.summary(await freshDocument(services, row), 'owner', person);
   });
