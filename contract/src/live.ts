@@ -84,6 +84,7 @@ export const ProposedEdit = Type.Object(
       Type.Object({ kind: Type.Literal('writing') }, closed),
       Type.Object({ kind: Type.Literal('undo'), of: Type.Array(Count, { maxItems: 500 }) }, closed),
       Type.Object({ kind: Type.Literal('redo'), of: Type.Array(Count, { maxItems: 500 }) }, closed),
+      Type.Object({ kind: Type.Literal('carry'), moment: Seq }, closed),
     ]),
   },
   closed,

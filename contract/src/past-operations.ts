@@ -22,6 +22,19 @@ export const pastOperations = {
     status: 200,
     answer: past.RemovedPage,
   }),
+  whereabouts: operation({
+    id: 'whereabouts',
+    method: 'get',
+    path: '/api/documents/:document/whereabouts',
+    summary: 'Where the content of some positions of a moment stands now, or would stand',
+    query: Type.Object({
+      moment: Moment,
+      from: Type.Integer({ minimum: 0 }),
+      to: Type.Integer({ minimum: 0 }),
+    }),
+    status: 200,
+    answer: past.Whereabouts,
+  }),
   passageLife: operation({
     id: 'passageLife',
     method: 'get',

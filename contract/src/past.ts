@@ -24,6 +24,15 @@ export const RemovedPassage = Type.Object({
 });
 export type RemovedPassage = Static<typeof RemovedPassage>;
 
+/** What became of a stretch of a moment, and where in the present document it stands, or would stand. */
+export const Whereabouts = Type.Object({
+  seq: Type.Integer({ description: 'the edit that the present document was at' }),
+  kind: Type.Union([Type.Literal('stands'), Type.Literal('changed'), Type.Literal('gone')]),
+  from: Type.Integer({ description: 'where what is left of it stands; of what is gone, where it would' }),
+  to: Type.Integer(),
+});
+export type Whereabouts = Static<typeof Whereabouts>;
+
 /** Present text that holds some words. */
 export const PresentPassage = Type.Object({ text: Type.String(), from: Type.Integer(), to: Type.Integer() });
 export type PresentPassage = Static<typeof PresentPassage>;

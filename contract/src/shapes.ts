@@ -264,6 +264,10 @@ export const Cause = Type.Union([
   Type.Object({ kind: Type.Literal('undo'), of: Type.Array(Seq) }, closed),
   Type.Object({ kind: Type.Literal('redo'), of: Type.Array(Seq) }, closed),
   Type.Object({ kind: Type.Literal('takeBack'), of: Type.Array(Seq) }, closed),
+  Type.Object(
+    { kind: Type.Literal('carry'), moment: Seq },
+    { ...closed, description: 'something of an earlier moment was carried into the present' },
+  ),
   Type.Object({ kind: Type.Literal('restore'), moment: Seq, number: Type.Optional(Type.Integer()) }, closed),
   Type.Object({ kind: Type.Literal('filing'), file: Type.String(), format: Type.String() }, closed),
   Type.Object(
@@ -273,6 +277,21 @@ export const Cause = Type.Union([
   Type.Object(
     { kind: Type.Literal('merge'), document: Id, title: Type.String(), moment: Seq },
     { ...closed, description: 'what was changed in a copy of this document was brought home' },
+  ),
+  Type.Object(
+    {
+      kind: Type.Literal('assembly'),
+      document: Id,
+      other: Id,
+      title: Type.String(),
+      earlier: Seq,
+      later: Seq,
+    },
+    {
+      ...closed,
+      description:
+        'assembled of a comparison, change by change: `later` is a moment of `document`, `earlier` one of `other`',
+    },
   ),
   Type.Object({ kind: Type.Literal('title'), before: Type.String(), after: Type.String() }, closed),
   Type.Object({ kind: Type.Literal('collection'), before: nullable(Id), after: nullable(Id) }, closed),

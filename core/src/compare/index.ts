@@ -2,6 +2,8 @@ export { assemble } from './assemble.js';
 export type { Decision } from './assemble.js';
 export { creditChanges } from './attribute.js';
 export type { Credit } from './attribute.js';
+export { broughtBy, carry } from './carry.js';
+export type { Brought, Carrying } from './carry.js';
 export { totalsOf } from './changes.js';
 export type { Change, ChangeKind, Stand, Stretch, Totals } from './changes.js';
 export { compare } from './compare.js';

@@ -4,6 +4,10 @@ import { Vocabulary, grown } from './vocabulary.js';
 
 /** A text block that was emptied, or filled, is likely the same one, where nothing is more alike. */
 const EMPTIED = 0.3;
+/** A list or table of which all but little stands in a longer one is the same one grown, when it has a few words at least. */
+const FEW = 4;
+const HELD = 0.8;
+const HOLDS = 0.5;
 
 /** The inline content of text blocks cut into words, spaces, signs and leaves. */
 export interface Pieces {
@@ -174,13 +178,19 @@ export class Lexicon {
     );
   }
 
-  /** Share of words two nodes have in common, 0 to 1 (Dice's coefficient on multisets of words). */
+  /**
+   * Share of words two nodes have in common, 0 to 1 (Dice's coefficient on multisets of words). A list or table that grew,
+   * or shrank, is at least half alike.
+   */
   similarity(a: Node, b: Node): number {
     const [one, other] = [this.words(a), this.words(b)];
     const all = one.length + other.length;
     if (all === 0) return a.isTextblock === b.isTextblock ? 0.5 : 0;
     if ((one.length === 0 || other.length === 0) && a.isTextblock && b.isTextblock) return EMPTIED;
-    return (2 * shared(one, other)) / all;
+    const common = shared(one, other);
+    const least = Math.min(one.length, other.length);
+    const held = !a.isTextblock && !b.isTextblock && least >= FEW && common >= HELD * least;
+    return held ? Math.max(HOLDS, (2 * common) / all) : (2 * common) / all;
   }
 }
 

@@ -10,10 +10,21 @@ export type Cause =
   | { readonly kind: 'undo'; readonly of: readonly number[] }
   | { readonly kind: 'redo'; readonly of: readonly number[] }
   | { readonly kind: 'takeBack'; readonly of: readonly number[] }
+  | { readonly kind: 'carry'; readonly moment: number }
   | { readonly kind: 'restore'; readonly moment: number; readonly number?: number }
   | { readonly kind: 'filing'; readonly file: string; readonly format: string }
   | { readonly kind: 'copy'; readonly document: string; readonly title: string; readonly moment: number }
   | { readonly kind: 'merge'; readonly document: string; readonly title: string; readonly moment: number }
+  | {
+      readonly kind: 'assembly';
+      /** Which document the later moment, and which the earlier one is of. */
+      readonly document: string;
+      readonly other: string;
+      /** Title of a document it was assembled from, where that is another one. */
+      readonly title: string;
+      readonly earlier: number;
+      readonly later: number;
+    }
   | { readonly kind: 'title'; readonly before: string; readonly after: string }
   | { readonly kind: 'collection'; readonly before: string | null; readonly after: string | null };
 
@@ -30,6 +41,15 @@ export interface InstanceRange {
 export interface Source extends InstanceRange {
   readonly step: number;
   readonly at: number;
+}
+
+/** Content that came back from positions of an earlier moment, as a writer can say it; the authority finds the instances. */
+export interface MomentSource {
+  readonly step: number;
+  readonly at: number;
+  readonly length: number;
+  readonly moment: number;
+  readonly position: number;
 }
 
 /** An accepted edit: one batch of steps by one person at one time. Positions are those of the document before it. */

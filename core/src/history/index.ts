@@ -17,7 +17,7 @@ export type { Compiled, Inserted, Match } from './compile.js';
 export { CUT_RULES, dueCuts, nextLabel } from './cuts.js';
 export type { Cut, CutCause, CutRules, Stamp } from './cuts.js';
 export { applySteps } from './edit.js';
-export type { Cause, Edit, InstanceRange, Source } from './edit.js';
+export type { Cause, Edit, InstanceRange, MomentSource, Source } from './edit.js';
 export type { Form, FormChange } from './forms.js';
 export {
   appendEdit,

@@ -3,6 +3,9 @@ import { Mapping } from 'prosemirror-transform';
 import { insertedLengths } from './provenance.js';
 import type { Source } from './edit.js';
 
+/** Says which tokens of which step's insertion it is about. */
+type Placed = Pick<Source, 'step' | 'at' | 'length'>;
+
 /** A mapping as its own package types it inside: mirrors tell which maps undo each other. */
 type Mirrored = Mapping & { setMirror(undone: number, redone: number): void };
 
@@ -38,10 +41,10 @@ export function mappingOver(own: readonly Step[], between: readonly Step[]): Map
 }
 
 /** Steps that were kept, and the sources that still have their step, renumbered. */
-export function keepCarried(
+export function keepCarried<S extends Placed>(
   carried: readonly (Step | null)[],
-  sources: readonly Source[],
-): { steps: Step[]; sources: Source[] } {
+  sources: readonly S[],
+): { steps: Step[]; sources: S[] } {
   const steps = carried.filter((step) => step !== null);
   const lengths = insertedLengths(steps);
   const index = new Map<number, number>();

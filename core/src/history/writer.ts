@@ -3,7 +3,7 @@ import type { Node } from 'prosemirror-model';
 import type { Step, Transform } from 'prosemirror-transform';
 import type { Token } from '../content/index.js';
 import { insertedTokens, tokensOf } from '../content/index.js';
-import type { Cause, Source } from './edit.js';
+import type { Cause, InstanceRange, MomentSource, Source } from './edit.js';
 import type { Provenance } from './provenance.js';
 import { appendEdit, cloneProvenance, startProvenance } from './provenance.js';
 import { carrySteps, keepCarried } from './rebase.js';
@@ -18,13 +18,13 @@ export const EDIT_SPAN = 500;
 const UNDO_PAUSE = 800;
 
 /** What kind of edit a writer can make by themselves. */
-export type OwnCause = Extract<Cause, { kind: 'writing' | 'undo' | 'redo' }>;
+export type OwnCause = Extract<Cause, { kind: 'writing' | 'undo' | 'redo' | 'carry' }>;
 
 /** An edit that this writer made and that is not accepted yet. */
 export interface PendingEdit {
   readonly counter: number;
   readonly steps: readonly Step[];
-  readonly sources: readonly Source[];
+  readonly sources: readonly (Source | MomentSource)[];
   readonly writtenAt: number;
   readonly cause: OwnCause;
 }
@@ -112,7 +112,7 @@ export class Writer {
     before: Node,
     steps: readonly Step[],
     now: number,
-    how: { cause?: OwnCause; sources?: readonly Source[] } = {},
+    how: { cause?: OwnCause; sources?: PendingEdit['sources'] } = {},
   ): void {
     const cause = how.cause ?? { kind: 'writing' };
     const inverted: Step[] = [];
@@ -128,6 +128,7 @@ export class Writer {
       last &&
       !last.sent &&
       writing &&
+      (how.sources ?? []).length === 0 &&
       last.cause.kind === 'writing' &&
       !paused &&
       now - last.writtenAt < EDIT_SPAN
@@ -158,7 +159,7 @@ export class Writer {
     else if (kind === 'redo') this.done.push([counter]);
     else {
       this.undone = [];
-      if (paused || this.done.length === 0) this.done.push([counter]);
+      if (paused || kind === 'carry' || this.done.length === 0) this.done.push([counter]);
       else this.done.at(-1)?.push(counter);
     }
   }
@@ -266,7 +267,9 @@ export class Writer {
     }
   }
 
-  private wireSource({ step, at, length, seq, offset }: Source): OwnSource {
+  private wireSource(source: Source | MomentSource): OwnSource {
+    if ('moment' in source) return source;
+    const { step, at, length, seq, offset } = source;
     if (seq >= UNACCEPTED) {
       const counter = seq - UNACCEPTED;
       const known = this.seqs.get(counter);
@@ -284,6 +287,13 @@ export class Writer {
     return this.reverse(view, this.done.pop());
   }
 
+  /** The same for the act that an edit of this writer's was part of, whatever they did since. */
+  undoOf(view: Node, counter: number): Undo & { readonly of: readonly number[] } {
+    const group = this.done.find((one) => one.includes(counter));
+    this.done = this.done.filter((one) => one !== group);
+    return this.reverse(view, group);
+  }
+
   /** What redoing the last undone act would do now. Apply it, then tell `write` with cause `redo`. */
   redo(view: Node): Undo & { readonly of: readonly number[] } {
     return this.reverse(view, this.undone.pop());
@@ -294,17 +304,38 @@ export class Writer {
     group: readonly number[] | undefined,
   ): Undo & { readonly of: readonly number[] } {
     if (!group) return { kind: 'nothing', of: [] };
+    const provenance = this.present();
+    const alive = group.map((counter) => this.seqs.get(counter) ?? UNACCEPTED + counter);
+    const result = undoEdits(view, provenance, new Set(alive), (seq) => this.tokens(seq));
+    return { ...result, of: alive.filter((seq) => seq < UNACCEPTED) };
+  }
+
+  /** The provenance of the view: of the accepted document, with the edits that wait on top. */
+  private present(): Provenance {
     const provenance = cloneProvenance(this.provenance);
     let doc = this.accepted;
     for (const edit of this.pending)
       doc = appendEdit(provenance, doc, {
         seq: UNACCEPTED + edit.counter,
         steps: edit.steps,
-        sources: edit.sources,
+        sources: edit.sources.filter((source) => 'seq' in source),
       });
-    const alive = group.map((counter) => this.seqs.get(counter) ?? UNACCEPTED + counter);
-    const result = undoEdits(view, provenance, new Set(alive), (seq) => this.tokens(seq));
-    return { ...result, of: alive.filter((seq) => seq < UNACCEPTED) };
+    return provenance;
+  }
+
+  /** The instances that fill positions `from` to `to` of the view, so that content put elsewhere can name its source. */
+  instances(from: number, to: number): (InstanceRange & { readonly from: number })[] {
+    return this.present().runs.between(from, to);
+  }
+
+  /** Where a position of the document after edit `seq` is in the view now. Null for edits before this writer joined. */
+  here(position: number, seq: number, side: 1 | -1 = 1): number | null {
+    if (seq < this.base.seq || seq > this.seq) return null;
+    let at = position;
+    for (let edit = seq + 1; edit <= this.seq; edit++)
+      for (const step of this.log.get(edit) ?? []) at = step.getMap().map(at, side);
+    for (const edit of this.pending) for (const step of edit.steps) at = step.getMap().map(at, side);
+    return at;
   }
 
   private tokens(seq: number): readonly Token[] {

@@ -20,3 +20,5 @@ export type { Makers } from './tape.js';
 export { folded, foldedWords } from './window.js';
 export { textsWithout } from './without.js';
 export type { ThreeTexts } from './without.js';
+export { whereaboutsOf } from './whereabouts.js';
+export type { Whereabouts } from './whereabouts.js';

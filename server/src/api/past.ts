@@ -18,6 +18,11 @@ export function pastRoutes(router: Router, services: Services): void {
     if (!Number.isInteger(skip) || skip < 0) throw Trouble.field('cursor', 'is not one that was given out');
     return lookingBack.removed(document, query.q ?? '', skip);
   });
+  mount(router, people, 'whereabouts', async ({ person, params, query }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    const moment = await documents.seqOf(document, query.moment);
+    return lookingBack.whereabouts(document, moment, query.from, query.to);
+  });
   mount(router, people, 'passageLife', async ({ person, params, query }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     return lookingBack.life(document, await documents.seqOf(document, query.moment), query.position);

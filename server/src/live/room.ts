@@ -258,6 +258,8 @@ export class Room {
     client: string,
     own: ReadonlyMap<number, number>,
   ): Promise<Proposal | Refusal> {
+    if (edit.cause.kind === 'carry' && edit.cause.moment > this.seq)
+      return new Refusal('cause/moment', 'is a moment that has not been yet');
     if (edit.sources.length === 0) return { steps: edit.steps, sources: [] };
     try {
       const lengths = insertedLengths(edit.steps);

@@ -1,4 +1,12 @@
-import type { Contest, Contributors, FoundInTime, Ledger, PassageLife, RemovedPage } from '@oxbow/contract';
+import type {
+  Contest,
+  Contributors,
+  FoundInTime,
+  Ledger,
+  PassageLife,
+  RemovedPage,
+  Whereabouts,
+} from '@oxbow/contract';
 import { plainText } from '@oxbow/core/content';
 import {
   appearancesOf,
@@ -13,6 +21,7 @@ import {
   termsOf,
   textAt,
   together,
+  whereaboutsOf,
   wordsByDay,
 } from '@oxbow/core/past';
 import type { Form, RemovedPassage, Term } from '@oxbow/core/past';
@@ -47,6 +56,18 @@ export class LookingBack {
       present: terms.length > 0 ? presentWith(doc, terms) : [],
       next: held.length > skip + PAGE ? String(skip + PAGE) : null,
     };
+  }
+
+  /** Where the content of some positions of a moment is now. */
+  async whereabouts(
+    document: StoredDocument,
+    moment: number,
+    from: number,
+    to: number,
+  ): Promise<Whereabouts> {
+    const { tape } = await this.chronicles.open(document.key);
+    if (from >= to) throw Trouble.field('to', 'must be behind from');
+    return { seq: tape.now, ...whereaboutsOf(tape, moment, from, to) };
   }
 
   /** The life of the text block at a position of a moment. Throws 422 where no text stands. */

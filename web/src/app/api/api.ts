@@ -29,6 +29,7 @@ import type {
   TakeBackPreview,
   Version,
   Watch,
+  Whereabouts,
   WireEdit,
 } from '@oxbow/contract';
 import { Injectable, inject } from '@angular/core';
@@ -133,6 +134,11 @@ export class Api {
   removed = (id: string, q: string, cursor: string | null): Observable<RemovedPage> =>
     this.http.get<RemovedPage>(`/api/documents/${id}/removed`, {
       params: { q, ...(cursor ? { cursor } : {}) },
+    });
+  /** Where the content of some positions of a moment stands now, or would stand. */
+  whereabouts = (id: string, seq: number, from: number, to: number): Observable<Whereabouts> =>
+    this.http.get<Whereabouts>(`/api/documents/${id}/whereabouts`, {
+      params: { moment: `@${seq}`, from, to },
     });
   life = (id: string, seq: number, position: number): Observable<PassageLife> =>
     this.http.get<PassageLife>(`/api/documents/${id}/life`, { params: { moment: `@${seq}`, position } });

@@ -25,6 +25,9 @@ import { sittings } from '@oxbow/core/history';
 import { Store } from '@ngrx/store';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
+import { Carry } from '../carry/carry';
+import { PutBack } from '../carry/put-back';
+import { placePlugin } from '../carry/place-mark';
 import { LiveChannel } from '../live/channel';
 import type { Place } from '../past/rooms';
 import { Rooms } from '../past/rooms';
@@ -70,6 +73,7 @@ const BRIEF_CARD = 640;
 @Component({
   selector: 'ox-desk',
   imports: [
+    Carry,
     Comparison,
     DeskBar,
     Editor,
@@ -98,6 +102,7 @@ const BRIEF_CARD = 640;
     Comparing,
     Choosing,
     LastLook,
+    PutBack,
   ],
   templateUrl: './desk.html',
   styleUrl: './desk.scss',
@@ -181,6 +186,10 @@ export class Desk {
   protected readonly depth = signal(0);
   protected readonly recalled = computed(() => recallPlace(this.id()));
   protected readonly place = this.address.place;
+  /** The past moment that stands beside the page, to carry from. */
+  protected readonly carrying = computed(() =>
+    this.place()?.room === 'carry' ? (this.pick()?.later ?? null) : null,
+  );
   /** What this document was copied from, where it was. */
   protected readonly origin = computed(() => {
     const first = this.log.causes().get(1);
@@ -240,6 +249,7 @@ export class Desk {
       }),
       presencePlugin(),
       ledgerPlugin(),
+      placePlugin(),
     ]);
     void this.lastLook.load(id);
     void this.describe();

@@ -84,6 +84,10 @@ export class Editor {
   }
 
   private begin(): void {
+    const taken = (): boolean => {
+      this.live.tookHere(view.state.selection.from, view.state.selection.to);
+      return false;
+    };
     const view: EditorView = new EditorView(
       { mount: this.page().nativeElement },
       {
@@ -103,6 +107,7 @@ export class Editor {
           if (tr.selectionSet || tr.docChanged) this.told(view.state);
         },
         handleClick: (_view, position, event) => this.tick(view, position, event),
+        handleDOMEvents: { copy: taken, cut: taken, dragstart: taken },
         handlePaste: (_view, event) => this.takeImages(view, event.clipboardData?.files, null),
         handleDrop: (_view, event) =>
           this.takeImages(

@@ -2,8 +2,10 @@ import type { Signal } from '@angular/core';
 import { DestroyRef, Injectable, computed, inject, signal } from '@angular/core';
 import type { EditsMessage, Presence, Role, WireEdit } from '@oxbow/contract';
 import { textSchema } from '@oxbow/core/content';
+import { carry } from '@oxbow/core/compare';
+import type { Carrying, Stretch } from '@oxbow/core/compare';
 import { EDIT_SPAN, Gap, Writer } from '@oxbow/core/history';
-import type { OwnCause, Source } from '@oxbow/core/history';
+import type { OwnCause, PendingEdit } from '@oxbow/core/history';
 import { Store } from '@ngrx/store';
 import { format } from 'date-fns';
 import { Node } from 'prosemirror-model';
@@ -15,15 +17,24 @@ import { Subject } from 'rxjs';
 import { LiveChannel, Refused } from '../live/channel';
 import { Outbox } from '../live/outbox';
 import { session } from '../session/session.store';
+import type { Clip } from './clip';
+import { presentClip, sourcesOf } from './clip';
 
 /** Marks a transaction that brings in what the server accepted; it is not sent again. */
 export const REMOTE = 'remote';
-/** Carries the cause and sources of an undo or redo. */
+/** Carries the cause and sources of what is not plain writing, such as an undo. */
 export const OWN = 'own';
 
 export interface OwnMeta {
   readonly cause: OwnCause;
-  readonly sources: readonly Source[];
+  readonly sources: PendingEdit['sources'];
+}
+
+/** Stretches of a past moment that are to come back. */
+export interface Past {
+  readonly doc: Node;
+  readonly moment: number;
+  readonly what: readonly Stretch[];
 }
 
 type Saving = { readonly kind: 'kept'; readonly at: number | null } | { readonly kind: 'sending' };
@@ -51,6 +62,7 @@ export class LiveDocument {
   private joining: readonly WireEdit[][] | null = null;
   private sending: ReturnType<typeof setTimeout> | null = null;
   private busy = false;
+  private clip: Clip | null = null;
   private plugins: Plugin[] = [];
 
   readonly client = crypto.randomUUID().replaceAll('-', '').slice(0, 12);
@@ -126,10 +138,63 @@ export class LiveDocument {
   /** Takes in a transaction of the editor: own writing is kept and sent. */
   wrote(tr: Transaction): void {
     if (!tr.docChanged || tr.getMeta(REMOTE) || !this.writer) return;
-    const own = tr.getMeta(OWN) as OwnMeta | undefined;
+    const own = (tr.getMeta(OWN) as OwnMeta | undefined) ?? this.pasted(tr);
     this.writer.write(tr.before, tr.steps, Date.now(), own);
     this.keep();
     this.flushSoon(EDIT_SPAN);
+  }
+
+  /** Remembers what is being copied or dragged, so that it keeps its writers where it is put. */
+  took(clip: Clip): void {
+    this.clip = clip;
+  }
+
+  /** The same for a stretch of the page itself. */
+  tookHere(from: number, to: number): void {
+    const { view, writer } = this;
+    if (view && writer && to > from)
+      this.clip = presentClip(view.state.doc, from, to, writer.instances(from, to));
+  }
+
+  /** What was taken, when a transaction puts it in. */
+  private pasted(tr: Transaction): OwnMeta | undefined {
+    const { clip } = this;
+    const how = tr.getMeta('uiEvent') as string | undefined;
+    if (!clip || (how !== 'paste' && how !== 'drop')) return undefined;
+    const sources = sourcesOf(tr.steps, clip);
+    if (sources.length === 0) return undefined;
+    const { moment } = clip;
+    return { cause: moment === null ? { kind: 'writing' } : { kind: 'carry', moment }, sources };
+  }
+
+  /** Where something of the past would go on the page as it is now; null when it cannot stand there. */
+  carrying({ doc, what }: Past, place: Stretch): Carrying | null {
+    return this.view ? carry(this.view.state.doc, doc, what, place) : null;
+  }
+
+  /** Carries something of the past into the page. Answers how to take that back, or null when it cannot stand there. */
+  carry(past: Past, place: Stretch): (() => void) | null {
+    const { view, writer } = this;
+    const carried = this.carrying(past, place);
+    if (!view || !writer || !carried) return null;
+    const tr = view.state.tr;
+    for (const step of carried.steps) tr.step(step);
+    const { moment } = past;
+    const sources = carried.brought.map((part) => ({ ...part, moment }));
+    const meta: OwnMeta = { cause: { kind: 'carry', moment }, sources };
+    view.dispatch(tr.setMeta(OWN, meta));
+    const counter = writer.waiting.at(-1)?.counter;
+    return () => this.reverse('undo', counter);
+  }
+
+  /** Where a position of the document at an accepted edit is on the page now. */
+  here(position: number, seq: number): number | null {
+    return this.writer?.here(position, seq) ?? null;
+  }
+
+  /** The editor that shows the page; null before there is one. */
+  get page(): EditorView | null {
+    return this.view;
   }
 
   /** The edit that the page is at, when nothing of one's own waits; else null. */
@@ -139,9 +204,16 @@ export class LiveDocument {
 
   /** Undoes or redoes this writer's own last act, and nobody else's. */
   undo(which: 'undo' | 'redo'): boolean {
+    const { writer } = this;
+    return (which === 'undo' ? writer?.canUndo : writer?.canRedo) === true && this.reverse(which);
+  }
+
+  /** Undoes or redoes the last act, or undoes the one with a counter, whatever was done since. */
+  private reverse(which: 'undo' | 'redo', counter?: number): boolean {
     const { view, writer } = this;
-    if (!view || !writer || !(which === 'undo' ? writer.canUndo : writer.canRedo)) return false;
-    const result = writer[which](view.state.doc);
+    if (!view || !writer) return false;
+    const result =
+      counter === undefined ? writer[which](view.state.doc) : writer.undoOf(view.state.doc, counter);
     if (result.kind === 'conflict')
       this.said.next(
         `That cannot be ${which === 'undo' ? 'undone' : 'redone'} on its own: somebody has written inside it since.`,

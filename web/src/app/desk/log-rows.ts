@@ -240,6 +240,10 @@ function sayCause(cause: Cause): string {
       return 'redone';
     case 'takeBack':
       return 'took a change back';
+    case 'carry':
+      return 'carried something of an earlier moment forward';
+    case 'assembly':
+      return cause.title ? `assembled with ${cause.title}` : 'assembled from two moments';
     case 'restore':
       return `brought back ${cause.number === undefined ? 'an earlier moment' : `version ${cause.number}`}`;
     case 'filing':

@@ -43,6 +43,7 @@ export class MomentCard {
   readonly mayRestore = input.required<boolean>();
   readonly preview = input.required<Preview | null>();
   readonly busy = input.required<boolean>();
+  readonly carryAsked = output();
   readonly previewAsked = output();
   /** Asks for the restore, with a note. */
   readonly restored = output<string>();

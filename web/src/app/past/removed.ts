@@ -11,9 +11,11 @@ import {
 import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
+import { MatIconModule } from '@angular/material/icon';
 import type { Person, RemovedPage, RemovedPassage } from '@oxbow/contract';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
+import { PutBack } from '../carry/put-back';
 import { fullTime } from '../look/time';
 import { Who } from '../look/who';
 import type { Pick } from '../tideline/tideline';
@@ -22,7 +24,7 @@ import { Room } from './room';
 /** Everything of more than a few words that left the document, searchable together with the present text. */
 @Component({
   selector: 'ox-removed',
-  imports: [FormsModule, MatButtonModule, Room, Who],
+  imports: [FormsModule, MatButtonModule, MatIconModule, Room, Who],
   template: `
     <ox-room
       name="Removed passages"
@@ -77,6 +79,11 @@ import { Room } from './room';
                 </p>
                 <p class="quote">{{ passage.text }}</p>
                 <div class="acts">
+                  @if (mayWrite()) {
+                    <button matButton="outlined" type="button" (click)="putBack(passage)">
+                      <mat-icon svgIcon="carry" />Put it back
+                    </button>
+                  }
                   <button matButton="outlined" type="button" (click)="gone.emit(momentOf(passage))">
                     Show it where it stood
                   </button>
@@ -113,6 +120,7 @@ import { Room } from './room';
 export class Removed {
   readonly document = input.required<string>();
   readonly head = input.required<number>();
+  readonly mayWrite = input.required<boolean>();
   readonly people = input.required<ReadonlyMap<string, Person>>();
   readonly gone = output<Pick>();
   /** Asks for the life of the passage at a position of a moment; null is now. */
@@ -121,6 +129,7 @@ export class Removed {
   readonly closed = output();
 
   private readonly api = inject(Api);
+  private readonly back = inject(PutBack);
   private readonly clipboard = inject(Clipboard);
   protected words = '';
   protected readonly asked = signal('');
@@ -142,6 +151,10 @@ export class Removed {
   /** The page right before the passage began to leave, against right after it was gone. */
   protected momentOf({ moment, last }: RemovedPassage): Pick {
     return { earlier: moment, later: last };
+  }
+
+  protected async putBack({ moment, from, to }: RemovedPassage): Promise<void> {
+    if (await this.back.passage(this.document(), moment, from, to)) this.closed.emit();
   }
 
   protected async more(cursor: string): Promise<void> {

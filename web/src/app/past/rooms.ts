@@ -27,6 +27,7 @@ export interface Place {
         <ox-removed
           [document]="document()"
           [head]="log.head()"
+          [mayWrite]="mayWrite()"
           [people]="people()"
           (gone)="gone.emit($event)"
           (lived)="openLife($event)"
@@ -88,6 +89,7 @@ export class Rooms {
   readonly document = input.required<string>();
   readonly place = input.required<Place>();
   readonly people = input.required<ReadonlyMap<string, Person>>();
+  readonly mayWrite = input.required<boolean>();
   readonly pick = input.required<Pick | null>();
   /** The whole of what the tideline shows, to play when nothing is picked. */
   readonly shown = input.required<Pick>();

@@ -13,7 +13,7 @@ export interface Post {
 /** Something other than writing, drawn below the bar it happened in. */
 export interface Sign {
   readonly x: number;
-  readonly kind: 'restore' | 'filing' | 'title';
+  readonly kind: 'restore' | 'assembly' | 'filing' | 'title';
   readonly label: string;
 }
 
@@ -57,7 +57,7 @@ export function signsOf(layout: Layout, causes: ReadonlyMap<number, Cause>): Sig
     const start = next;
     while ((events[next]?.seq ?? Infinity) <= sitting.last) next++;
     const here = events.slice(start, next);
-    const [kind] = (['restore', 'filing', 'title'] as const).filter((one) =>
+    const [kind] = (['restore', 'assembly', 'filing', 'title'] as const).filter((one) =>
       here.some((event) => event.kind === one),
     );
     if (kind) signs.push({ x: x + width / 2, kind, label: here.map(({ label }) => label).join(', ') });
@@ -74,6 +74,10 @@ function signOf(cause: Cause): Pick<Sign, 'kind' | 'label'> | null {
       };
     case 'takeBack':
       return { kind: 'restore', label: 'a change taken back' };
+    case 'carry':
+      return { kind: 'restore', label: 'something carried forward' };
+    case 'assembly':
+      return { kind: 'assembly', label: 'assembled from two moments' };
     case 'filing':
       return { kind: 'filing', label: `filed ${cause.file}` };
     case 'copy':

@@ -1,0 +1,37 @@
+import { Injectable, inject } from '@angular/core';
+import { textSchema } from '@oxbow/core/content';
+import { Node } from 'prosemirror-model';
+import { firstValueFrom, forkJoin } from 'rxjs';
+import { Api, saidOf } from '../api/api';
+import { LiveDocument } from '../desk/live-document';
+import { Words } from '../desk/words';
+
+/** Puts a passage that left the document back to where it stood, in one step. */
+@Injectable()
+export class PutBack {
+  private readonly api = inject(Api);
+  private readonly live = inject(LiveDocument);
+  private readonly words = inject(Words);
+
+  /** The passage between two positions of a moment. Answers whether it is there again; says so, and how to take it back. */
+  async passage(document: string, moment: number, from: number, to: number): Promise<boolean> {
+    try {
+      const { page, where } = await firstValueFrom(
+        forkJoin({
+          page: this.api.moment(document, moment),
+          where: this.api.whereabouts(document, moment, from, to),
+        }),
+      );
+      const doc = Node.fromJSON(textSchema, page.content);
+      const at = this.live.here(where.to, where.seq) ?? where.to;
+      const undo = this.live.carry({ doc, moment, what: [{ from, to }] }, { from: at, to: at });
+      if (undo)
+        this.words.say('The passage is back where it stood.', { label: 'Take it out again', run: undo });
+      else this.words.say('Nothing can stand where it was. Carry it forward from there, to the caret.');
+      return undo !== null;
+    } catch (error) {
+      this.words.say(saidOf(error));
+      return false;
+    }
+  }
+}
