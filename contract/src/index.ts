@@ -1,4 +1,5 @@
 export { Invalid, check } from './check.js';
+export * from './going-back.js';
 export * from './live.js';
 export { openApi } from './openapi.js';
 export type { Operation } from './operation.js';

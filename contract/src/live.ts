@@ -1,9 +1,8 @@
 import type { Static } from '@sinclair/typebox';
 import { Type } from '@sinclair/typebox';
-import { Cause, Id } from './shapes.js';
+import { Id, Seq, closed } from './primitives.js';
+import { Cause } from './shapes.js';
 
-const closed = { additionalProperties: false } as const;
-const Seq = Type.Integer({ minimum: 0, maximum: 2 ** 30 });
 const Count = Type.Integer({ minimum: 0, maximum: 2 ** 30 });
 const ClientId = Type.String({ minLength: 6, maxLength: 32, pattern: '^[A-Za-z0-9_-]+$' });
 

@@ -1,24 +1,15 @@
 import { Type } from '@sinclair/typebox';
+import { goingBackOperations } from './going-back-operations.js';
 import { operation } from './operation.js';
 import type { Operation } from './operation.js';
 import { pastOperations } from './past-operations.js';
+import { Format, MomentRef } from './primitives.js';
 import * as shape from './shapes.js';
 
-const Format = Type.Union([
-  Type.Literal('json'),
-  Type.Literal('markdown'),
-  Type.Literal('html'),
-  Type.Literal('text'),
-]);
 const page = {
   cursor: Type.Optional(Type.String({ maxLength: 200 })),
   limit: Type.Optional(Type.Integer({ minimum: 1, maximum: 200 })),
 };
-const MomentRef = Type.String({
-  pattern: '^(@\\d{1,9}|\\d{1,9})$',
-  description: 'a version number, or @SEQ for any moment',
-});
-
 /** The API, call by call. */
 export const operations = {
   signIn: operation({
@@ -263,59 +254,7 @@ export const operations = {
     status: 200,
     answer: shape.History,
   }),
-  restore: operation({
-    id: 'restore',
-    method: 'post',
-    path: '/api/documents/:document/restore',
-    summary: 'Put the content of a version or moment on top as the next version',
-    body: shape.RestoreInput,
-    status: 201,
-    answer: shape.Outcome,
-  }),
-  takeBack: operation({
-    id: 'takeBack',
-    method: 'post',
-    path: '/api/documents/:document/take-back',
-    summary: 'Undo edits and keep what came after them',
-    body: shape.TakeBackInput,
-    status: 201,
-    answer: shape.Outcome,
-  }),
-  copyMoment: operation({
-    id: 'copyMoment',
-    method: 'post',
-    path: '/api/documents/:document/copies',
-    summary: 'Make a document of its own from a version or moment',
-    body: shape.CopyInput,
-    status: 201,
-    answer: shape.DocumentSummary,
-  }),
-  homecoming: operation({
-    id: 'homecoming',
-    method: 'get',
-    path: '/api/documents/:document/home',
-    summary: 'What bringing a copy home to the document it came from would change, and the conflicts',
-    status: 200,
-    answer: shape.Homecoming,
-  }),
-  bringHome: operation({
-    id: 'bringHome',
-    method: 'post',
-    path: '/api/documents/:document/home',
-    summary: 'Put what was changed in a copy into the document it came from, as its next version',
-    body: shape.HomecomingInput,
-    status: 201,
-    answer: shape.Outcome,
-  }),
-  previewTakeBack: operation({
-    id: 'previewTakeBack',
-    method: 'post',
-    path: '/api/documents/:document/take-back/preview',
-    summary: 'What taking edits back would change; nothing is changed',
-    body: shape.TakeBackInput,
-    status: 200,
-    answer: shape.TakeBackPreview,
-  }),
+  ...goingBackOperations,
   ...pastOperations,
   listShares: operation({
     id: 'listShares',

@@ -1,11 +1,8 @@
 import { Type } from '@sinclair/typebox';
 import { operation } from './operation.js';
 import * as past from './past.js';
+import { MomentRef } from './primitives.js';
 
-const Moment = Type.String({
-  pattern: '^(@\\d{1,9}|\\d{1,9})$',
-  description: 'a version number, or @SEQ for any moment',
-});
 const Words = Type.String({ minLength: 1, maxLength: 200, description: 'words; a phrase in quotes' });
 
 /** The calls that look back at a history. */
@@ -28,7 +25,7 @@ export const pastOperations = {
     path: '/api/documents/:document/whereabouts',
     summary: 'Where the content of some positions of a moment stands now, or would stand',
     query: Type.Object({
-      moment: Moment,
+      moment: MomentRef,
       from: Type.Integer({ minimum: 0 }),
       to: Type.Integer({ minimum: 0 }),
     }),
@@ -40,7 +37,7 @@ export const pastOperations = {
     method: 'get',
     path: '/api/documents/:document/life',
     summary: 'All forms of the text block at a position of a moment, in order',
-    query: Type.Object({ moment: Moment, position: Type.Integer({ minimum: 0 }) }),
+    query: Type.Object({ moment: MomentRef, position: Type.Integer({ minimum: 0 }) }),
     status: 200,
     answer: past.PassageLife,
   }),

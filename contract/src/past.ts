@@ -1,12 +1,8 @@
 import type { Static } from '@sinclair/typebox';
 import { Type } from '@sinclair/typebox';
-import { Id, Time } from './shapes.js';
+import { Id, Seq, Time, closed, nullable } from './primitives.js';
 
-const closed = { additionalProperties: false } as const;
-const Seq = Type.Integer({ minimum: 0, maximum: 2 ** 30 });
 const Count = Type.Integer({ minimum: 0 });
-const nullable = <T extends import('@sinclair/typebox').TSchema>(schema: T) =>
-  Type.Union([schema, Type.Null()]);
 
 /** Something that left a document and is nowhere in it now. */
 export const RemovedPassage = Type.Object({

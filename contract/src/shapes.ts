@@ -1,12 +1,6 @@
 import type { Static, TSchema } from '@sinclair/typebox';
 import { Type } from '@sinclair/typebox';
-
-const closed = { additionalProperties: false } as const;
-const nullable = <T extends TSchema>(schema: T) => Type.Union([schema, Type.Null()]);
-
-export const Id = Type.String({ minLength: 1, maxLength: 40, pattern: '^[A-Za-z0-9_-]+$' });
-export const Time = Type.String({ format: 'date-time', description: 'ISO 8601, UTC' });
-const Seq = Type.Integer({ minimum: 0, maximum: 2 ** 30 });
+import { Comment, Id, Name, Seq, Time, closed, nullable } from './primitives.js';
 
 /** Problem details after RFC 9457; `errors` names the fields that were wrong. */
 export const Problem = Type.Object(
@@ -47,8 +41,6 @@ export const Credentials = Type.Object(
   closed,
 );
 export type Credentials = Static<typeof Credentials>;
-
-const Name = Type.String({ minLength: 1, maxLength: 200, pattern: '\\S' });
 
 export const Collection = Type.Object({ id: Id, name: Type.String() });
 export type Collection = Static<typeof Collection>;
@@ -104,7 +96,9 @@ export const CutCause = Type.Union([
   Type.Literal('run'),
   Type.Literal('restore'),
   Type.Literal('filing'),
+  Type.Literal('assembly'),
   Type.Literal('asked'),
+  Type.Literal('checkIn'),
 ]);
 
 /** A name that a person put on a moment. */
@@ -139,7 +133,6 @@ export const Version = Type.Object({
 });
 export type Version = Static<typeof Version>;
 
-const Comment = Type.String({ maxLength: 2000 });
 const LandmarkName = Type.String({ minLength: 1, maxLength: 80, pattern: '\\S' });
 /** Names a moment: a version by number, or any moment by seq. */
 export const LandmarkInput = Type.Object(
@@ -163,99 +156,6 @@ export const VersionInput = Type.Object(
   { comment: Type.Optional(Comment), major: Type.Optional(Type.Boolean()) },
   closed,
 );
-export const RestoreInput = Type.Object(
-  {
-    number: Type.Optional(Type.Integer({ minimum: 1 })),
-    seq: Type.Optional(Seq),
-    comment: Type.Optional(Comment),
-  },
-  { ...closed, minProperties: 1 },
-);
-/** A moment as a document of its own, which starts private to whoever makes it. */
-export const CopyInput = Type.Object(
-  {
-    number: Type.Optional(Type.Integer({ minimum: 1 })),
-    seq: Type.Optional(Seq),
-    title: Name,
-    collection: Type.Optional(nullable(Id)),
-  },
-  closed,
-);
-/** A copy against the document it came from: what only one of them changed is settled, the rest are conflicts. */
-export const Homecoming = Type.Object({
-  origin: Type.Object({ document: Id, title: Type.String(), moment: Seq, mayWrite: Type.Boolean() }),
-  seq: Type.Integer({ description: 'the moment of the copy that was looked at' }),
-  originSeq: Type.Integer({ description: 'the moment of the origin that was looked at' }),
-  changes: Type.Integer({ description: 'changes to the origin when the copy wins every conflict' }),
-  wordsAdded: Type.Integer(),
-  wordsRemoved: Type.Integer(),
-  gist: Type.String(),
-  conflicts: Type.Array(
-    Type.Object({
-      id: Type.Integer(),
-      kind: Type.Union([Type.Literal('text'), Type.Literal('blocks'), Type.Literal('form')]),
-      base: Type.String({ description: 'as it was when the copy was made' }),
-      origin: Type.String(),
-      copy: Type.String(),
-    }),
-  ),
-});
-export type Homecoming = Static<typeof Homecoming>;
-export const HomecomingInput = Type.Object(
-  {
-    seq: Seq,
-    originSeq: Seq,
-    settled: Type.Array(
-      Type.Object(
-        {
-          id: Type.Integer({ minimum: 0 }),
-          take: Type.Union([
-            Type.Literal('base'),
-            Type.Literal('origin'),
-            Type.Literal('copy'),
-            Type.Literal('both'),
-          ]),
-        },
-        closed,
-      ),
-      { maxItems: 5000 },
-    ),
-    comment: Type.Optional(Comment),
-  },
-  closed,
-);
-export type HomecomingInput = Static<typeof HomecomingInput>;
-/** What is taken back: edits by number, or all that were made after one moment up to another, by one person or by all. */
-export const TakeBackInput = Type.Object(
-  {
-    seq: Type.Optional(Type.Integer({ minimum: 1 })),
-    seqs: Type.Optional(Type.Array(Type.Integer({ minimum: 1 }), { minItems: 1, maxItems: 5000 })),
-    after: Type.Optional(Seq),
-    upTo: Type.Optional(Seq),
-    person: Type.Optional(Id),
-    comment: Type.Optional(Comment),
-  },
-  { ...closed, minProperties: 1 },
-);
-export type TakeBackInput = Static<typeof TakeBackInput>;
-/** What taking back would do to the present document. */
-export const TakeBackPreview = Type.Object({
-  edits: Type.Integer(),
-  people: Type.Array(Id),
-  changes: Type.Integer(),
-  wordsAdded: Type.Integer(),
-  wordsRemoved: Type.Integer(),
-  gist: Type.String(),
-  conflict: nullable(
-    Type.Object(
-      { before: Type.String(), now: Type.String(), after: Type.String() },
-      {
-        description: 'where it cannot be done cleanly: the text before those edits, now, and as it would be',
-      },
-    ),
-  ),
-});
-export type TakeBackPreview = Static<typeof TakeBackPreview>;
 export const Outcome = Type.Object({ seq: Seq, version: Version });
 export type Outcome = Static<typeof Outcome>;
 

@@ -275,7 +275,10 @@ export class Demo {
       document,
       this.person('ines'),
       cause,
-      () => this.app.documents.rooms.moments.open(document.key, good.seq),
+      async ({ provenance }) => ({
+        target: await this.app.documents.rooms.moments.open(document.key, good.seq),
+        origin: provenance.runs.at(good.seq),
+      }),
       { comment: 'Everything after the wheel was gone.', at: after + 58 * MINUTE },
     );
   }
@@ -354,7 +357,7 @@ export class Demo {
       document,
       this.person('mairead'),
       { kind: 'filing', file: 'boat-day-briefing harbour master.html', format: 'html' },
-      async () => reviewed,
+      async () => ({ target: reviewed }),
       { comment: 'Back from the harbour master', at: this.at(12, 11) },
     );
   }

@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
-import { expect, kept, make, share, test, text } from './oxbow';
+import { caret, expect, kept, make, share, test, text } from './oxbow';
 
 const pane = (page: Page) => page.getByRole('region', { name: 'Carry forward' });
 const past = (page: Page) => page.getByRole('textbox', { name: 'The page as it was' });
@@ -79,9 +79,7 @@ test('text is picked by keyboard alone and carried to the caret, or copied and p
   await lose(page);
   await beside(page);
   await past(page).focus();
-  await page.keyboard.press('Control+Home');
-  await page.keyboard.press('ArrowDown');
-  await page.keyboard.press('Shift+End');
+  await caret(page, 'Control+Home', 'ArrowDown', 'Shift+End');
   await expect(pane(page).getByRole('status')).toContainText('is gone');
   await page.keyboard.press('Control+c');
   await page.keyboard.press('Enter');
@@ -91,7 +89,7 @@ test('text is picked by keyboard alone and carried to the caret, or copied and p
     'At last the pond.',
   ]);
   await text(page).focus();
-  await page.keyboard.press('Control+End');
+  await caret(page, 'Control+End');
   await page.keyboard.press('Control+v');
   await expect(text(page).locator('p').last()).toHaveText('At last the pond.Then the sluice.');
   await kept(page);

@@ -104,6 +104,14 @@ export async function kept(page: Page): Promise<void> {
   await expect(page.getByText(/every edit (is )?kept/)).toBeVisible();
 }
 
+/** Moves the caret by keys, and waits until the editor has heard of it: no hand is as fast as these tests. */
+export async function caret(page: Page, ...keys: string[]): Promise<void> {
+  for (const key of keys) {
+    await page.keyboard.press(key);
+    await page.waitForTimeout(60);
+  }
+}
+
 /** Gives somebody a role in a document. */
 export async function share(page: Page, path: string, person: string, role: string): Promise<void> {
   const id = path.split('/').at(-1) ?? '';

@@ -10,6 +10,7 @@ import helmet from 'helmet';
 import { pino } from 'pino';
 import type { Logger } from 'pino';
 import { People } from './access/people.js';
+import { Assembling } from './assembling.js';
 import { Images } from './api/images.js';
 import { Trouble, answerProblems } from './api/problem.js';
 import { apiRoutes } from './api/routes.js';
@@ -85,6 +86,7 @@ export async function createApp({
   const images = new Images(database);
   const landmarks = new Landmarks(database, people);
   const homecoming = new Homecoming(documents, people, images, comparisons);
+  const assembling = new Assembling(documents, comparisons, images);
   const chronicles = new Chronicles(database, rooms, people, (error) =>
     log.error({ err: error }, 'indexing the words of a document failed'),
   );
@@ -161,6 +163,7 @@ export async function createApp({
       notices,
       takingBack,
       homecoming,
+      assembling,
       channel,
       demo,
       version,

@@ -1,17 +1,30 @@
 import type { DocumentPatch, History, Moment, Outcome, Version } from '@oxbow/contract';
 import { blankDocument, tokensOf, wordCount } from '@oxbow/core/content';
 import { becoming } from '@oxbow/core/compare';
-import type { Cause, Undo } from '@oxbow/core/history';
+import type { Origin } from '@oxbow/core/compare';
+import type { Cause, CutCause, Proposal, Undo } from '@oxbow/core/history';
 import { revivedSeqs, undoEdits } from '@oxbow/core/history';
 import { nanoid } from 'nanoid';
 import type { Node } from 'prosemirror-model';
 import type { People, Signed } from './access/people.js';
 import { Trouble } from './api/problem.js';
 import type { Versions } from './jobs/versions.js';
-import type { Batch, Head } from './live/room.js';
+import type { Head } from './live/room.js';
 import type { Rooms } from './live/rooms.js';
 import type { Database } from './store/database.js';
 import type { StoredDocument } from './store/models.js';
+
+/** What a document is to become. */
+export interface Becoming {
+  readonly target: Node;
+  /** The moment that the target was made from; the head when it is not given. What came since is kept. */
+  readonly base?: { readonly doc: Node; readonly seq: number };
+  /** Where content of the target that came back comes from. */
+  readonly origin?: Origin;
+}
+
+/** Which version an edit that changes the whole document is cut as. */
+const CUTS: Partial<Record<Cause['kind'], CutCause>> = { restore: 'restore', assembly: 'assembly' };
 
 /** What can be done with documents as a whole; handlers check, authorise and call here. */
 export class Documents {
@@ -55,25 +68,23 @@ export class Documents {
     return made;
   }
 
-  /** Appends one edit that makes the document equal to `target`, then cuts a version of it. */
+  /** Appends one edit that makes the document what it is to become, then cuts a version of it. */
   async become(
     document: StoredDocument,
     person: Signed,
     cause: Cause,
-    make: (head: Head) => Promise<Node>,
+    make: (head: Head) => Promise<Becoming>,
     options: { comment?: string; major?: boolean; at?: number } = {},
   ): Promise<Outcome> {
     await this.cutOpen(document.key, options.at);
-    const moment = cause.kind === 'restore' ? cause.moment : null;
     const seq = await this.compile(document.key, person, cause, options.at, async (head) => {
-      const placed = moment === null ? null : head.provenance.runs.at(moment);
-      return becoming(head.doc, await make(head), placed);
+      const { target, base = head, origin } = await make(head);
+      return { ...becoming(base.doc, target, origin), base: base.seq };
     });
-    const kind = cause.kind === 'restore' ? 'restore' : 'filing';
     return {
       seq,
       version: await this.versions.cut(document.key, seq, {
-        cause: kind,
+        cause: CUTS[cause.kind] ?? 'filing',
         at: options.at ?? Date.now(),
         comment: options.comment,
         major: options.major,
@@ -129,17 +140,15 @@ export class Documents {
     person: Signed,
     cause: Cause,
     at: number | undefined,
-    make: (
-      head: Head,
-    ) => Promise<{ steps: Batch['edits'][number]['steps']; sources: Batch['edits'][number]['sources'] }>,
+    make: (head: Head) => Promise<Proposal & { readonly base?: number }>,
   ): Promise<number> {
     const room = await this.rooms.get(document);
     const [result] = await room.compose(async (head) => {
-      const { steps, sources } = await make(head);
+      const { steps, sources, base = head.seq } = await make(head);
       if (steps.length === 0)
         throw new Trouble(409, 'Nothing would change', 'The document already reads like that.');
       const edit = { counter: this.counter++, steps, sources, writtenAt: at ?? Date.now(), cause, at };
-      return { author: person.key, client: this.client, base: head.seq, edits: [edit] };
+      return { author: person.key, client: this.client, base, edits: [edit] };
     });
     if (result?.seq === null || result?.seq === undefined)
       throw new Trouble(409, 'That does not fit the document', result?.refusal?.message);

@@ -77,7 +77,7 @@ export class Homecoming {
         if (seq !== input.originSeq || theirs.seq !== input.seq)
           throw new Trouble(409, 'Somebody has gone on writing', 'Look at it again; nothing was changed.');
         const three = compareThree(base, doc, theirs.doc);
-        return assembleThree(three, (id) => settlementOf(three.conflicts, input, id));
+        return { target: assembleThree(three, (id) => settlementOf(three.conflicts, input, id)) };
       },
       { comment: input.comment },
     );
@@ -86,10 +86,11 @@ export class Homecoming {
   private async originOf(copy: StoredDocument, person: Signed): Promise<Origin> {
     const [first] = await this.documents.rooms.moments.log.traces(copy.key, String, 0, 1);
     const cause = first?.cause ? (JSON.parse(first.cause) as Cause) : null;
-    const access = cause?.kind === 'copy' ? await this.people.access(cause.document, person) : null;
-    if (cause?.kind !== 'copy' || !access || !may(access.role, 'read'))
+    const from = cause && copiedFrom(cause);
+    const access = from ? await this.people.access(from.document, person) : null;
+    if (!from || !access || !may(access.role, 'read'))
       throw new Trouble(404, 'This document is no copy of one that you may see');
-    return { document: access.document, moment: cause.moment, mayWrite: may(access.role, 'restore') };
+    return { document: access.document, moment: from.moment, mayWrite: may(access.role, 'restore') };
   }
 
   private async head(document: number): Promise<{ doc: Node; seq: number }> {
@@ -97,6 +98,12 @@ export class Homecoming {
     await room.settled();
     return room.head;
   }
+}
+
+/** Which moment of which document a document began as. */
+function copiedFrom(cause: Cause): { document: string; moment: number } | null {
+  if (cause.kind === 'copy') return cause;
+  return cause.kind === 'assembly' ? { document: cause.document, moment: cause.later } : null;
 }
 
 function settlementOf(conflicts: readonly Conflict[], input: HomecomingInput, id: number): Settlement {

@@ -1,5 +1,6 @@
 /** Why a version was cut. */
-export type CutCause = 'beginning' | 'pause' | 'run' | 'restore' | 'filing' | 'asked';
+export type CutCause =
+  'beginning' | 'pause' | 'run' | 'restore' | 'filing' | 'assembly' | 'asked' | 'checkIn';
 
 /** When the system cuts a version by itself. Milliseconds and edits. */
 export interface CutRules {

@@ -20,13 +20,24 @@ export function serveVersion(
   doc: Node,
   format: Format,
 ): void {
+  const name = `${document.title} ${moment.version === null ? `at edit ${moment.seq}` : `version ${moment.version}`}`;
+  serveFile(response, document, name, doc, format);
+}
+
+/** Sends a content with a document's images as a file. */
+export function serveFile(
+  response: Response,
+  document: StoredDocument,
+  name: string,
+  doc: Node,
+  format: Format,
+): void {
   const [ending, type] = FILES[format];
   const images = {
     address: (hash: string) => `/api/documents/${document.id}/images/${hash}`,
     stored: () => null,
   };
   const body = writeDocument(format, doc, images);
-  const name = `${document.title} ${moment.version === null ? `at edit ${moment.seq}` : `version ${moment.version}`}`;
   const plain = name.replace(/[^\w .-]+/g, '_');
   response
     .type(`${type}; charset=utf-8`)

@@ -2,6 +2,7 @@ import { blankDocument } from '@oxbow/core/content';
 import type { Router } from 'express';
 import { granted } from './granted.js';
 import { mount } from './route.js';
+import { serveFile } from './export.js';
 import { freshDocument } from './fresh.js';
 import type { Services } from './services.js';
 
@@ -23,7 +24,10 @@ export function goingBackRoutes(router: Router, services: Services): void {
       document,
       person,
       cause,
-      () => documents.rooms.moments.open(document.key, moment),
+      async ({ provenance }) => ({
+        target: await documents.rooms.moments.open(document.key, moment),
+        origin: provenance.runs.at(moment),
+      }),
       { comment: body.comment },
     );
   });
@@ -37,9 +41,29 @@ export function goingBackRoutes(router: Router, services: Services): void {
     const row = await documents.create(person, body.title, body.collection ?? null);
     await services.images.lend(document.key, row.key, content);
     const cause = { kind: 'copy', document: document.id, title: document.title, moment } as const;
-    if (!content.eq(blankDocument())) await documents.become(row, person, cause, async () => content);
+    if (!content.eq(blankDocument()))
+      await documents.become(row, person, cause, async () => ({ target: content }));
     services.channel.shelfChanged(row.key);
     return services.shelf.summary(await freshDocument(services, row), 'owner', person);
+  });
+  mount(router, people, 'assemble', async ({ person, params, body }) => {
+    const { document } = await granted(services, params['document'], person, 'restore');
+    const other = body.with ? (await granted(services, body.with, person, 'read')).document : document;
+    return services.assembling.put(document, other, person, body);
+  });
+  mount(router, people, 'setAside', async ({ person, params, body }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    const other = body.with ? (await granted(services, body.with, person, 'read')).document : document;
+    const row = await services.assembling.aside(document, other, person, body);
+    services.channel.shelfChanged(row.key);
+    return services.shelf.summary(await freshDocument(services, row), 'owner', person);
+  });
+  mount(router, people, 'assembledFile', async ({ person, params, body, response }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    const other = body.with ? (await granted(services, body.with, person, 'read')).document : document;
+    const { target } = await services.assembling.assembled(document, other, body);
+    serveFile(response, document, `${document.title} assembled`, target, body.format);
+    return undefined;
   });
   mount(router, people, 'homecoming', async ({ person, params }) => {
     const { document } = await granted(services, params['document'], person, 'read');

@@ -131,7 +131,7 @@ function shelfRoutes(router: Router, services: Services): void {
       row,
       person,
       { kind: 'filing', file: file.originalname, format },
-      async () => doc,
+      async () => ({ target: doc }),
       { comment: body.comment },
     );
     channel.shelfChanged(row.key);
@@ -209,7 +209,7 @@ function historyRoutes(router: Router, services: Services): void {
       document,
       person,
       { kind: 'filing', file: file.originalname, format },
-      async () => doc,
+      async () => ({ target: doc }),
       { comment: body.comment, major: body.major === 'true' },
     );
   });

@@ -1,4 +1,5 @@
 import type { People } from '../access/people.js';
+import type { Assembling } from '../assembling.js';
 import type { Credited } from '../compare/credited.js';
 import type { Documents } from '../documents.js';
 import type { Homecoming } from '../homecoming.js';
@@ -28,6 +29,7 @@ export interface Services {
   readonly notices: Notices;
   readonly takingBack: TakingBack;
   readonly homecoming: Homecoming;
+  readonly assembling: Assembling;
   readonly channel: Channel;
   readonly demo: boolean;
   readonly version: string;

@@ -1,8 +1,9 @@
 import { createHash } from 'node:crypto';
 import { LRUCache } from 'lru-cache';
 import { Piscina } from 'piscina';
-import type { Node } from 'prosemirror-model';
-import type { Compared, Task } from './task.js';
+import { textSchema } from '@oxbow/core/content';
+import { Node } from 'prosemirror-model';
+import type { Compared, Decisions, Task } from './task.js';
 
 /** Characters of compared text whose results are kept at hand. */
 const CACHE = 32_000_000;
@@ -37,6 +38,12 @@ export class Comparisons {
   /** The comparison as an HTML file. */
   async page(earlier: Node, later: Node, page: NonNullable<Task['page']>): Promise<string> {
     return (await this.pool.run({ ...taskOf(earlier, later), page })).page ?? '';
+  }
+
+  /** The document that decisions make of a comparison. */
+  async assembled(earlier: Node, later: Node, decisions: Decisions): Promise<Node> {
+    const { assembled } = await this.pool.run({ ...taskOf(earlier, later), decisions });
+    return Node.fromJSON(textSchema, JSON.parse(assembled ?? ''));
   }
 
   async close(): Promise<void> {

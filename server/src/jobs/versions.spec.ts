@@ -75,7 +75,7 @@ describe('versions', () => {
       document,
       server.people.tobias,
       { kind: 'restore', moment: kept.seq, number: kept.number },
-      () => documents.rooms.moments.open(key, kept.seq),
+      async () => ({ target: await documents.rooms.moments.open(key, kept.seq) }),
       { at: start + 4 * MINUTE },
     );
     expect(version).toEqual(

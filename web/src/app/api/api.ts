@@ -1,5 +1,8 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import type {
+  AsideInput,
+  AssembledFileInput,
+  AssemblyInput,
   Collection,
   ComparisonResult,
   Contest,
@@ -121,6 +124,15 @@ export class Api {
     this.http.post<Outcome>(`/api/documents/${id}/take-back`, input);
   previewTakeBack = (id: string, input: TakeBackInput): Observable<TakeBackPreview> =>
     this.http.post<TakeBackPreview>(`/api/documents/${id}/take-back/preview`, input);
+  /** Puts what was decided about each change on top, as the next version. */
+  assemble = (id: string, input: AssemblyInput): Observable<Outcome> =>
+    this.http.post<Outcome>(`/api/documents/${id}/assemblies`, input);
+  /** The same as a document of its own. */
+  setAside = (id: string, input: AsideInput): Observable<DocumentSummary> =>
+    this.http.post<DocumentSummary>(`/api/documents/${id}/assemblies/documents`, input);
+  /** The same as a file. */
+  assembledFile = (id: string, input: AssembledFileInput): Observable<Blob> =>
+    this.http.post(`/api/documents/${id}/assemblies/file`, input, { responseType: 'blob' });
   homecoming = (id: string): Observable<Homecoming> => this.http.get<Homecoming>(`/api/documents/${id}/home`);
   bringHome = (id: string, input: HomecomingInput): Observable<Outcome> =>
     this.http.post<Outcome>(`/api/documents/${id}/home`, input);

@@ -12,14 +12,17 @@ export class DeskAddress {
   private readonly params = toSignal(inject(ActivatedRoute).queryParamMap, { requireSync: true });
 
   /** The picked pair of moments, or null on the present page. */
-  readonly pick = computed<Pick | null>(() => {
-    const [earlier, later] = ['earlier', 'later'].map((name) => Number(this.params().get(name) ?? NaN));
-    if (earlier === undefined || later === undefined) return null;
-    const ordered = this.other() !== null || earlier <= later;
-    return Number.isInteger(earlier) && Number.isInteger(later) && earlier >= 0 && later >= 0 && ordered
-      ? { earlier, later }
-      : null;
-  });
+  readonly pick = computed<Pick | null>(
+    () => {
+      const [earlier, later] = ['earlier', 'later'].map((name) => Number(this.params().get(name) ?? NaN));
+      if (earlier === undefined || later === undefined) return null;
+      const ordered = this.other() !== null || earlier <= later;
+      return Number.isInteger(earlier) && Number.isInteger(later) && earlier >= 0 && later >= 0 && ordered
+        ? { earlier, later }
+        : null;
+    },
+    { equal: (a, b) => a?.earlier === b?.earlier && a?.later === b?.later },
+  );
   /** Another document that the earlier moment is one of, or null. */
   readonly other = computed(() => this.params().get('with'));
   readonly mode = computed<Mode>(() => {
@@ -32,13 +35,17 @@ export class DeskAddress {
   });
   /** Whether the sitting last written in is to be opened. */
   readonly lastSitting = computed(() => this.params().get('history') === 'last');
+  /** Whether the comparison in view is being assembled from. */
+  readonly assembling = computed(() => this.params().get('assemble') !== null);
   /** A word about how one came here, such as a link that leads nowhere. */
   readonly said = computed(() => this.params().get('said'));
 
   /** Goes to a pair of moments, or back to now; a pair after a pair takes its place. */
-  go(pick: Pick | null, other: string | null): void {
+  go(pick: Pick | null, other: string | null, assemble = false): void {
     const kept = this.mode() === 'flowing' ? {} : { reading: this.mode() };
-    const queryParams = pick ? { ...pick, ...kept, ...(other ? { with: other } : {}) } : {};
+    const queryParams = pick
+      ? { ...pick, ...kept, ...(other ? { with: other } : {}), ...(assemble ? { assemble: 1 } : {}) }
+      : {};
     void this.router.navigate([], { queryParams, replaceUrl: this.pick() !== null });
   }
 
@@ -50,6 +57,12 @@ export class DeskAddress {
       queryParamsHandling: 'merge',
       replaceUrl: this.place() !== null,
     });
+  }
+
+  /** Begins to assemble from the comparison in view, or leaves it. */
+  assemble(on: boolean): void {
+    const queryParams = { assemble: on ? '1' : null };
+    void this.router.navigate([], { queryParams, queryParamsHandling: 'merge', replaceUrl: true });
   }
 
   /** Reads a comparison another way. */

@@ -20,11 +20,16 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Title } from '@angular/platform-browser';
 import { RouterLink } from '@angular/router';
-import type { DocumentSummary, WireEdit } from '@oxbow/contract';
+import type { DocumentSummary, Outcome, WireEdit } from '@oxbow/contract';
 import { sittings } from '@oxbow/core/history';
 import { Store } from '@ngrx/store';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
+import { Assembled } from '../assemble/assembled';
+import { Assembling } from '../assemble/assembling';
+import { AssemblyBar } from '../assemble/assembly-bar';
+import { Begun } from '../assemble/begun';
+import type { Kept } from '../assemble/kept';
 import { Carry } from '../carry/carry';
 import { PutBack } from '../carry/put-back';
 import { placePlugin } from '../carry/place-mark';
@@ -73,6 +78,9 @@ const BRIEF_CARD = 640;
 @Component({
   selector: 'ox-desk',
   imports: [
+    Assembled,
+    AssemblyBar,
+    Begun,
     Carry,
     Comparison,
     DeskBar,
@@ -93,6 +101,7 @@ const BRIEF_CARD = 640;
     WaysBack,
   ],
   providers: [
+    Assembling,
     DeskAddress,
     LiveDocument,
     DeskHistory,
@@ -113,7 +122,8 @@ export class Desk {
   readonly id = input.required<string>();
 
   private readonly api = inject(Api);
-  private readonly address = inject(DeskAddress);
+  protected readonly address = inject(DeskAddress);
+  protected readonly assembling = inject(Assembling);
   private readonly dialog = inject(MatDialog);
   private readonly pageTitle = inject(Title);
   private readonly store = inject(Store);
@@ -129,6 +139,7 @@ export class Desk {
   private readonly stage = viewChild<ElementRef<HTMLElement>>('stage');
   private readonly tideline = viewChild(Tideline);
   private readonly card = viewChild(MomentCard);
+  private readonly bar = viewChild(AssemblyBar);
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
 
   protected readonly people = this.store.selectSignal(session.selectPeopleById);
@@ -223,6 +234,12 @@ export class Desk {
         card.doing.set('naming');
         this.wantsName.set(false);
       });
+    });
+    effect(() => this.assembling.on.set(this.address.assembling()));
+    effect(() => {
+      const crowded = this.address.assembling() || this.carrying() !== null;
+      const id = untracked(this.id);
+      untracked(() => this.folded.set(crowded || recallPlace(id).folded));
     });
     effect(() => {
       const said = this.address.said();
@@ -407,6 +424,19 @@ export class Desk {
     if (look && (await this.acts.restore(this.id(), look.later.seq, this.version(), note))) this.go(null);
   }
 
+  /** Goes on with an assembly that was begun before. */
+  protected goOn({ earlier, later, other, document }: Kept): void {
+    this.address.go({ earlier, later }, other === document ? null : other, true);
+  }
+
+  protected assembled({ seq, version }: Outcome): void {
+    this.go(null);
+    this.words.say(`What you assembled is on top, as version ${version.number}.`, {
+      label: 'Take it back',
+      run: () => void this.acts.takeBack(this.id(), { seqs: [seq] }),
+    });
+  }
+
   protected async keep(): Promise<void> {
     this.keeping.set(false);
     if (await this.acts.keep(this.id(), this.comment.value.trim(), this.major.value))
@@ -444,6 +474,13 @@ export class Desk {
       return this.go(null);
     if (typing || event.altKey) return;
     const acts: Record<string, () => void> = {
+      ...(this.assembling.on()
+        ? {
+            1: () => this.bar()?.take('earlier'),
+            2: () => this.bar()?.take('both'),
+            3: () => this.bar()?.take('later'),
+          }
+        : {}),
       j: () => this.stepChange(1),
       k: () => this.stepChange(-1),
       m: () => this.comparing.marked.update((marked) => !marked),

@@ -62,7 +62,9 @@ export const CAUSES: Record<Version['cause'], string> = {
   run: 'a long run of writing',
   restore: 'brought back',
   filing: 'a file',
+  assembly: 'assembled',
   asked: 'kept on request',
+  checkIn: 'checked in',
 };
 
 /** The rows of the log in order, those inside folded ones left out. */

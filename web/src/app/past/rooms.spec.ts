@@ -4,6 +4,7 @@ import type { ComponentFixture } from '@angular/core/testing';
 import type { FoundInTime, PassageLife, RemovedPage } from '@oxbow/contract';
 import { of, throwError } from 'rxjs';
 import { Api } from '../api/api';
+import { PutBack } from '../carry/put-back';
 import { people } from '../reading/testing/look';
 import { Find } from './find';
 import { Life } from './life';
@@ -26,6 +27,7 @@ const passage = (text: string, first: number): RemovedPage['items'][number] => (
 
 describe('the rooms in which one looks back', () => {
   let page: HTMLElement;
+  let putBack: (given: unknown[]) => Promise<boolean> = () => Promise.resolve(false);
 
   async function show<T>(
     component: new () => T,
@@ -33,7 +35,11 @@ describe('the rooms in which one looks back', () => {
     inputs: Record<string, unknown>,
   ): Promise<ComponentFixture<T>> {
     TestBed.configureTestingModule({
-      providers: [provideZonelessChangeDetection(), { provide: Api, useValue: api }],
+      providers: [
+        provideZonelessChangeDetection(),
+        { provide: Api, useValue: api },
+        { provide: PutBack, useValue: { passage: (...given: unknown[]) => putBack(given) } },
+      ],
     });
     const fixture = TestBed.createComponent(component);
     for (const [name, value] of Object.entries({ document: 'guide', people, ...inputs }))
@@ -57,13 +63,21 @@ describe('the rooms in which one looks back', () => {
         next: more ? null : '1',
       });
     };
-    const fixture = await show(Removed, { removed }, { head: 20 });
+    const fixture = await show(Removed, { removed }, { head: 20, mayWrite: true });
     const went: unknown[] = [];
     fixture.componentInstance.gone.subscribe((pick) => went.push(pick));
     for (const words of ['Tobias Rahn', 'written by Ines Okell', 'The heron', '2 passages'])
       expect(page.textContent).toContain(words);
     press('Show it where it stood');
     expect(went).toEqual([{ earlier: 7, later: 9 }]);
+    const back: unknown[][] = [];
+    putBack = (given) => Promise.resolve(back.push(given) > 0);
+    let closed = 0;
+    fixture.componentInstance.closed.subscribe(() => closed++);
+    press('Put it back');
+    await fixture.whenStable();
+    expect(back).toEqual([['guide', 7, 3, 9]]);
+    expect(closed).toBe(1);
     press('Show older ones');
     await fixture.whenStable();
     expect(page.querySelectorAll('.item').length).toBe(2);
@@ -71,10 +85,18 @@ describe('the rooms in which one looks back', () => {
   });
 
   it('say so when nothing was removed, and why something could not be fetched', async () => {
-    await show(Removed, { removed: () => of({ items: [], total: 0, present: [], next: null }) }, { head: 2 });
+    await show(
+      Removed,
+      { removed: () => of({ items: [], total: 0, present: [], next: null }) },
+      { head: 2, mayWrite: false },
+    );
     expect(page.textContent).toContain('Nothing of more than a few words');
     TestBed.resetTestingModule();
-    await show(Removed, { removed: () => throwError(() => new Error('The server is away')) }, { head: 2 });
+    await show(
+      Removed,
+      { removed: () => throwError(() => new Error('The server is away')) },
+      { head: 2, mayWrite: false },
+    );
     expect(page.querySelector('[role="alert"]')?.textContent).toContain('The server is away');
   });
 

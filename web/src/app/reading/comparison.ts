@@ -9,7 +9,9 @@ import {
   output,
 } from '@angular/core';
 import type { Moment, Person, Version } from '@oxbow/contract';
+import type { Decision } from '@oxbow/core/compare';
 import { saidOf } from '../api/api';
+import { saveFile } from '../look/save';
 import { dayAndTime, shortTime } from '../look/time';
 import { Comparing } from './comparing';
 import { Digest } from './digest';
@@ -29,6 +31,7 @@ const REST = 350;
   templateUrl: './comparison.html',
   styleUrl: './comparison.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { '[class.deciding]': 'decisions() !== null' },
 })
 export class Comparison {
   readonly look = input.required<Look>();
@@ -37,6 +40,10 @@ export class Comparison {
   readonly versions = input.required<readonly Version[]>();
   /** Title of the document on the desk. */
   readonly title = input.required<string>();
+  /** What was decided about each change, while one assembles; null otherwise. */
+  readonly decisions = input<ReadonlyMap<number, Decision> | null>(null);
+  readonly decided = output<{ change: number; take: Decision }>();
+  readonly assembleAsked = output();
   readonly modeChosen = output<Mode>();
   readonly stepped = output<1 | -1>();
   readonly endsAsked = output();
@@ -106,11 +113,7 @@ export class Comparison {
   protected async save(): Promise<void> {
     const page = await this.page();
     if (!page) return;
-    const link = document.createElement('a');
-    link.href = URL.createObjectURL(new Blob([page], { type: 'text/html' }));
-    link.download = `${this.title().replace(/[^\p{L}\p{N} .-]+/gu, '_')} compared.html`;
-    link.click();
-    setTimeout(() => URL.revokeObjectURL(link.href), 1000);
+    saveFile(`${this.title()} compared.html`, new Blob([page], { type: 'text/html' }));
   }
 
   private async page(): Promise<string> {

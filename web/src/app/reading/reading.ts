@@ -11,8 +11,10 @@ import {
   viewChild,
 } from '@angular/core';
 import type { ComparedChange, Person } from '@oxbow/contract';
+import type { Decision } from '@oxbow/core/compare';
 import { fullTime } from '../look/time';
 import type { Look } from './look';
+import { drawSwitch, showTaken, switchesOf } from './switch';
 import type { Pages } from './rows';
 import { box, drawFacing, drawFlowing, drawTab, guessHeight, pagesOf, tabsOf } from './rows';
 
@@ -32,6 +34,7 @@ const SETTLE = 90;
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: {
     '[class.facing]': 'facing()',
+    '[class.deciding]': 'decisions() !== null',
     '(click)': 'clicked($event)',
     '(mouseover)': 'touched($event)',
     '(focusin)': 'touched($event)',
@@ -48,7 +51,10 @@ export class Reading {
   readonly at = input.required<number | null>();
   /** Whether one's place in the text is kept when another pair comes, rather than going to the change in hand. */
   readonly stay = input(false);
+  /** What was decided about each change, while one assembles; null otherwise. */
+  readonly decisions = input<ReadonlyMap<number, Decision> | null>(null);
   readonly changed = output<number>();
+  readonly decided = output<{ change: number; take: Decision }>();
   /** A mark under the pointer or the focus, and its change. */
   readonly noted = output<{ element: HTMLElement; change: number }>();
 
@@ -77,6 +83,10 @@ export class Reading {
       const stays = pages.look !== this.revealed && untracked(this.stay);
       this.revealed = pages.look;
       if (at !== null && !stays) untracked(() => requestAnimationFrame(() => this.reveal(at, pages)));
+    });
+    effect(() => {
+      this.decisions();
+      untracked(() => this.retab());
     });
     effect((onCleanup) => onCleanup(() => this.observer?.disconnect()));
   }
@@ -130,7 +140,13 @@ export class Reading {
   private tab(row: HTMLElement, index: number, pages: Pages): void {
     const between = row.querySelector('.between, .margin');
     const changes = pages.changes.filter((change) => pages.rowsOf.get(change.id)?.includes(index));
-    const people = this.people();
+    const [people, decisions] = [this.people(), this.decisions()];
+    if (decisions) {
+      const decide = (change: number, take: Decision): void => this.decided.emit({ change, take });
+      between?.replaceChildren(...switchesOf(row, changes).map((one) => drawSwitch(one, decisions, decide)));
+      showTaken(row, decisions);
+      return;
+    }
     const tabs = tabsOf(row, changes).map((tab) => {
       const names = tab.people.map((id) => people.get(id)?.name ?? 'somebody').join(' and ');
       return drawTab(tab, people, `${names}, ${fullTime(tab.at)}`, (change) => this.changed.emit(change));

@@ -31,6 +31,8 @@ export class Readings {
   /** What the two ends are, in words. */
   readonly earlier = input.required<string>();
   readonly later = input.required<string>();
+  readonly assembling = input(false);
+  readonly assembleAsked = output();
   readonly modeChosen = output<Mode>();
   readonly stepped = output<1 | -1>();
   readonly endsAsked = output();

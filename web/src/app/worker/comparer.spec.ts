@@ -1,6 +1,8 @@
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { NO_IMAGES, readHtml } from '@oxbow/core/formats';
+import { textSchema } from '@oxbow/core/content';
+import { Node } from 'prosemirror-model';
 import { Comparer } from './comparer';
 import type { Report, Task } from './messages';
 import { runTask } from './tasks';
@@ -49,6 +51,14 @@ describe('comparing in a web worker', () => {
     );
     const page = await comparer.page({ earlier, later, title: 'Flour', ends: ['one', 'two'], who: ['Ines'] });
     expect(page).toContain('<ins title="replaced: Ines">three</ins>');
+  });
+
+  it('puts decisions together', async () => {
+    const text = async (takes: [number, 'earlier' | 'later' | 'both'][]): Promise<string> =>
+      Node.fromJSON(textSchema, await comparer.assemble({ earlier, later, takes })).textContent;
+    expect(await text([])).toBe('three sacks of flour');
+    expect(await text([[0, 'earlier']])).toBe('two sacks of flour');
+    expect(await text([[0, 'both']])).toMatch(/two ?three sacks of flour/);
   });
 
   it('can be broken off, and begins anew', async () => {

@@ -1,5 +1,5 @@
 import { Injectable, signal } from '@angular/core';
-import type { FileCompared, FileTask, PageTask, Report, Task } from './messages';
+import type { AssembleTask, FileCompared, FileTask, PageTask, Report, Task } from './messages';
 
 type Without<T> = Omit<T, 'id' | 'kind'>;
 
@@ -28,6 +28,13 @@ export class Comparer {
     const report = await this.run({ ...task, kind: 'page', id: this.next++ });
     if ('page' in report) return report.page;
     throw new Error('trouble' in report ? report.trouble : 'The page could not be made.');
+  }
+
+  /** The document that decisions about changes make, as ProseMirror JSON. */
+  async assemble(task: Without<AssembleTask>): Promise<unknown> {
+    const report = await this.run({ ...task, kind: 'assemble', id: this.next++ });
+    if ('assembled' in report) return report.assembled;
+    throw new Error('trouble' in report ? report.trouble : 'It could not be put together.');
   }
 
   /** Breaks off whatever is under way. */

@@ -1,4 +1,4 @@
-import type { Change, Row, Totals } from '@oxbow/core/compare';
+import type { Change, Decision, Row, Totals } from '@oxbow/core/compare';
 
 /** A file from outside, to be read and compared with a document. */
 export interface FileTask {
@@ -21,7 +21,16 @@ export interface PageTask {
   readonly who: readonly string[];
 }
 
-export type Task = FileTask | PageTask;
+/** Two documents, and what is taken of each change between them; of those not named, the later side. */
+export interface AssembleTask {
+  readonly kind: 'assemble';
+  readonly id: number;
+  readonly earlier: unknown;
+  readonly later: unknown;
+  readonly takes: readonly (readonly [change: number, take: Decision])[];
+}
+
+export type Task = FileTask | PageTask | AssembleTask;
 
 export interface FileCompared {
   readonly content: unknown;
@@ -37,4 +46,5 @@ export type Report =
   | { readonly id: number; readonly progress: string }
   | { readonly id: number; readonly compared: FileCompared }
   | { readonly id: number; readonly page: string }
+  | { readonly id: number; readonly assembled: unknown }
   | { readonly id: number; readonly trouble: string };

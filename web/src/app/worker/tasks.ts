@@ -1,13 +1,15 @@
 import { textSchema, wordCount } from '@oxbow/core/content';
-import { compare, gistOf, rowsOf, totalsOf } from '@oxbow/core/compare';
+import { assemble, compare, gistOf, rowsOf, totalsOf } from '@oxbow/core/compare';
+import type { Comparison } from '@oxbow/core/compare';
 import { FormatError, NO_IMAGES, comparisonPage, formatOfFile, readDocument } from '@oxbow/core/formats';
 import { Node } from 'prosemirror-model';
-import type { FileTask, PageTask, Report, Task } from './messages';
+import type { AssembleTask, FileTask, PageTask, Report, Task } from './messages';
 
 /** Does a task and says how it goes: the worker's whole work, without the worker. */
 export function runTask(task: Task, say: (report: Report) => void): void {
   try {
     if (task.kind === 'page') say({ id: task.id, page: pageOf(task) });
+    else if (task.kind === 'assemble') say({ id: task.id, assembled: assembledOf(task) });
     else compareFile(task, say);
   } catch (error) {
     if (!(error instanceof FormatError)) throw error;
@@ -24,6 +26,16 @@ function pageOf({ earlier, later, title, ends, who }: PageTask): string {
     who: (change) => who[change] ?? '',
     images: NO_IMAGES,
   });
+}
+
+/** The pair last assembled from, so that each decision does not compare it anew. */
+let held: { earlier: Node; later: Node; comparison: Comparison } | null = null;
+
+function assembledOf({ earlier, later, takes }: AssembleTask): unknown {
+  const [a, b] = [Node.fromJSON(textSchema, earlier), Node.fromJSON(textSchema, later)];
+  if (!held?.earlier.eq(a) || !held.later.eq(b)) held = { earlier: a, later: b, comparison: compare(a, b) };
+  const taken = new Map(takes);
+  return assemble(held.comparison, (change) => taken.get(change) ?? 'later').toJSON();
 }
 
 function compareFile({ id, earlier, name, text }: FileTask, say: (report: Report) => void): void {

@@ -1,0 +1,155 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { FormControl, FormsModule, ReactiveFormsModule } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
+import { MatIconModule } from '@angular/material/icon';
+import { MatMenuModule } from '@angular/material/menu';
+import { Router } from '@angular/router';
+import type { AssembledFileInput, Outcome, Person } from '@oxbow/contract';
+import type { Decision } from '@oxbow/core/compare';
+import { Store } from '@ngrx/store';
+import type { Observable } from 'rxjs';
+import { firstValueFrom } from 'rxjs';
+import { Api, saidOf } from '../api/api';
+import { saveFile } from '../look/save';
+import { Comparing } from '../reading/comparing';
+import { offersBoth } from '../reading/switch';
+import { shelf } from '../shelf/shelf.store';
+import { Assembling } from './assembling';
+
+const ENDINGS: Record<AssembledFileInput['format'], string> = {
+  markdown: 'md',
+  html: 'html',
+  text: 'txt',
+  json: 'json',
+};
+const FAMILIES: Record<string, string> = {
+  text: 'Changes of the text',
+  form: 'Changes of form',
+  moved: 'Moves',
+};
+
+/** Below a comparison while one assembles: the change in hand, groups of changes, and where what comes of it goes. */
+@Component({
+  selector: 'ox-assembly-bar',
+  imports: [FormsModule, MatButtonModule, MatIconModule, MatMenuModule, ReactiveFormsModule],
+  templateUrl: './assembly-bar.html',
+  styleUrl: './assembly-bar.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { role: 'region', 'aria-label': 'Assembling' },
+})
+export class AssemblyBar {
+  readonly document = input.required<string>();
+  readonly name = input.required<string>();
+  readonly mayWrite = input.required<boolean>();
+  readonly people = input.required<ReadonlyMap<string, Person>>();
+  /** Asks to stop for now. */
+  readonly left = output();
+  /** It is on top. */
+  readonly done = output<Outcome>();
+
+  private readonly api = inject(Api);
+  private readonly router = inject(Router);
+  private readonly comparing = inject(Comparing);
+  protected readonly assembling = inject(Assembling);
+  protected readonly collections = inject(Store).selectSignal(shelf.selectCollections);
+  protected readonly all = computed(() => this.comparing.look()?.comparison.changes.length ?? 0);
+  protected readonly change = computed(() => {
+    const at = this.comparing.at();
+    return this.comparing.look()?.comparison.changes.find(({ id }) => id === at) ?? null;
+  });
+  protected readonly quote = computed(() =>
+    (this.change()?.later || this.change()?.earlier || '').slice(0, 80),
+  );
+  protected readonly taken = computed(() => this.assembling.decisions().get(this.change()?.id ?? -1));
+  protected readonly groupings = computed(() => {
+    const { people, kinds, sections } = this.assembling.groups();
+    const person = (id: string): string => this.people().get(id)?.name ?? 'Somebody';
+    const said = (groups: typeof people, says: (name: string) => string) =>
+      groups.map((group) => ({ ...group, says: says(group.name) }));
+    return [
+      { name: 'All by one person', groups: said(people, person) },
+      { name: 'All of one kind', groups: said(kinds, (kind) => FAMILIES[kind] ?? kind) },
+      { name: 'All in one section', groups: said(sections, (title) => title) },
+    ].filter(({ groups }) => groups.length > 0);
+  });
+  protected readonly doing = signal<'nothing' | 'putting' | 'setting'>('nothing');
+  protected readonly busy = signal(false);
+  protected readonly wrong = signal('');
+  protected readonly comment = new FormControl('', { nonNullable: true });
+  protected readonly major = new FormControl(false, { nonNullable: true });
+  protected readonly title = new FormControl('', { nonNullable: true });
+  protected readonly collection = new FormControl('', { nonNullable: true });
+  protected readonly offersBoth = offersBoth;
+
+  /** Decides about the change in hand, and goes on to the next. */
+  take(take: Decision): void {
+    const change = this.change();
+    if (!change || (take === 'both' && !offersBoth(change))) return;
+    this.assembling.decide([change.id], take);
+    this.comparing.step(1);
+  }
+
+  protected stop(event: Event): void {
+    event.stopPropagation();
+    this.doing.set('nothing');
+  }
+
+  protected begin(): void {
+    const look = this.comparing.look();
+    const number = (version: number | null, seq: number): string =>
+      version === null ? `edit ${seq}` : `version ${version}`;
+    if (look)
+      this.title.setValue(
+        `${this.name()}, from ${number(look.earlier.version, look.earlier.seq)} and ${number(look.later.version, look.later.seq)}`.slice(
+          0,
+          200,
+        ),
+      );
+    this.doing.set('setting');
+  }
+
+  protected async put(): Promise<void> {
+    const input = this.assembling.input();
+    const [comment, major] = [this.comment.value.trim(), this.major.value];
+    if (!input) return;
+    const call = this.api.assemble(this.document(), { ...input, ...(comment ? { comment } : {}), major });
+    const outcome = await this.tried(call);
+    if (!outcome) return;
+    this.assembling.done();
+    this.done.emit(outcome);
+  }
+
+  protected async setAside(): Promise<void> {
+    const [input, title] = [this.assembling.input(), this.title.value.trim()];
+    if (!input) return;
+    if (!title) return this.wrong.set('A document needs a title.');
+    const call = this.api.setAside(this.document(), {
+      ...input,
+      title,
+      collection: this.collection.value || null,
+    });
+    const made = await this.tried(call);
+    if (!made) return;
+    this.assembling.done();
+    void this.router.navigate(['/documents', made.id]);
+  }
+
+  protected async save(format: AssembledFileInput['format']): Promise<void> {
+    const input = this.assembling.input();
+    const file = input && (await this.tried(this.api.assembledFile(this.document(), { ...input, format })));
+    if (file) saveFile(`${this.name()} assembled.${ENDINGS[format]}`, file);
+  }
+
+  private async tried<T>(call: Observable<T>): Promise<T | null> {
+    this.busy.set(true);
+    this.wrong.set('');
+    try {
+      return await firstValueFrom(call);
+    } catch (error) {
+      this.wrong.set(saidOf(error));
+      return null;
+    } finally {
+      this.busy.set(false);
+    }
+  }
+}
