@@ -98,7 +98,7 @@ export const EditsMessage = Type.Object(
     document: Id,
     client: ClientId,
     base: Seq,
-    edits: Type.Array(ProposedEdit, { minItems: 1, maxItems: 500 }),
+    edits: Type.Array(ProposedEdit, { minItems: 1, maxItems: 5000 }),
   },
   closed,
 );

@@ -3,7 +3,7 @@ import { goingBackOperations } from './going-back-operations.js';
 import { operation } from './operation.js';
 import type { Operation } from './operation.js';
 import { pastOperations } from './past-operations.js';
-import { Format, MomentRef } from './primitives.js';
+import { Format, MomentRef, closed, nullable } from './primitives.js';
 import * as shape from './shapes.js';
 
 const page = {
@@ -256,6 +256,40 @@ export const operations = {
   }),
   ...goingBackOperations,
   ...pastOperations,
+  askForCheckOut: operation({
+    id: 'askForCheckOut',
+    method: 'put',
+    path: '/api/documents/:document/check-out',
+    summary: 'Have a document written in by one person at a time, or no longer',
+    body: Type.Object({ asked: Type.Boolean() }, closed),
+    status: 204,
+    answer: null,
+  }),
+  checkOut: operation({
+    id: 'checkOut',
+    method: 'post',
+    path: '/api/documents/:document/check-out',
+    summary: 'Check a document out',
+    status: 204,
+    answer: null,
+  }),
+  cancelCheckOut: operation({
+    id: 'cancelCheckOut',
+    method: 'delete',
+    path: '/api/documents/:document/check-out',
+    summary: 'Give a check-out up; an owner can end that of somebody else',
+    status: 204,
+    answer: null,
+  }),
+  checkIn: operation({
+    id: 'checkIn',
+    method: 'post',
+    path: '/api/documents/:document/check-in',
+    summary: 'Check a document in; what was changed becomes a version',
+    body: shape.VersionInput,
+    status: 200,
+    answer: Type.Object({ version: nullable(shape.Version) }),
+  }),
   listShares: operation({
     id: 'listShares',
     method: 'get',

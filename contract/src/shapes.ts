@@ -55,6 +55,10 @@ export const GaugeBar = Type.Object({
 });
 export type GaugeBar = Static<typeof GaugeBar>;
 
+/** Who has a document checked out; nobody, or where it is not asked for, none at all. */
+export const CheckOut = Type.Object({ by: nullable(Id), since: nullable(Time) });
+export type CheckOut = Static<typeof CheckOut>;
+
 export const DocumentSummary = Type.Object({
   id: Id,
   kind: Type.Literal('text'),
@@ -77,6 +81,7 @@ export const DocumentSummary = Type.Object({
     { description: 'what others wrote since one last looked' },
   ),
   watched: Type.Boolean({ description: 'whether one watches it, or a passage of it' }),
+  checkOut: nullable(CheckOut),
 });
 export type DocumentSummary = Static<typeof DocumentSummary>;
 

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { test as base, expect } from '@playwright/test';
-import type { Browser, Page } from '@playwright/test';
+import type { Browser, Page, WebSocketRoute } from '@playwright/test';
 
 const root = dirname(dirname(dirname(fileURLToPath(import.meta.url))));
 
@@ -102,6 +102,29 @@ export async function make(page: Page, title: string): Promise<string> {
 /** Waits until nothing waits to be kept. */
 export async function kept(page: Page): Promise<void> {
   await expect(page.getByText(/every edit (is )?kept/)).toBeVisible();
+}
+
+/** A window's line to the live channel, which can be cut and mended. Ask for it before the window opens a document. */
+export async function line(page: Page): Promise<{ cut: () => Promise<void>; mend: () => Promise<void> }> {
+  let down = false;
+  const open = new Set<WebSocketRoute>();
+  await page.routeWebSocket(/\/live\//, (socket) => {
+    if (down) return void socket.close();
+    socket.connectToServer();
+    open.add(socket);
+  });
+  return {
+    cut: async () => {
+      down = true;
+      await Promise.all([...open].map((socket) => socket.close()));
+      open.clear();
+      await expect(page.getByText('Away from the server')).toBeVisible();
+    },
+    mend: async () => {
+      down = false;
+      await expect(page.getByText('Away from the server')).toHaveCount(0, { timeout: 20_000 });
+    },
+  };
 }
 
 /** Moves the caret by keys, and waits until the editor has heard of it: no hand is as fast as these tests. */

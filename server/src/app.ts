@@ -14,6 +14,7 @@ import { Assembling } from './assembling.js';
 import { Images } from './api/images.js';
 import { Trouble, answerProblems } from './api/problem.js';
 import { apiRoutes } from './api/routes.js';
+import { CheckOuts } from './check-outs.js';
 import { Comparisons } from './compare/comparisons.js';
 import { Credited } from './compare/credited.js';
 import { Documents } from './documents.js';
@@ -93,7 +94,8 @@ export async function createApp({
   const lookingBack = new LookingBack(chronicles);
   const takingBack = new TakingBack(database, documents, chronicles, comparisons, people);
   const looks = new Looks(database);
-  const shelf = new Shelf(database, rooms.moments.log, versions, people, looks);
+  const checkOuts = new CheckOuts(database, documents, people);
+  const shelf = new Shelf(database, rooms.moments.log, versions, people, looks, checkOuts);
   const notices = new Notices(database, people);
   const watching = new Watching(database, chronicles, people, notices, (error) =>
     log.error({ err: error }, 'telling of changes failed'),
@@ -164,6 +166,7 @@ export async function createApp({
       takingBack,
       homecoming,
       assembling,
+      checkOuts,
       channel,
       demo,
       version,

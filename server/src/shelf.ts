@@ -1,6 +1,7 @@
 import type { DocumentSummary, Role } from '@oxbow/contract';
 import { sittings } from '@oxbow/core/history';
 import type { People, Signed } from './access/people.js';
+import type { CheckOuts } from './check-outs.js';
 import type { Versions } from './jobs/versions.js';
 import type { Looks } from './past/looks.js';
 import type { Database } from './store/database.js';
@@ -19,15 +20,17 @@ export class Shelf {
     private readonly versions: Versions,
     private readonly people: People,
     private readonly looks: Looks,
+    private readonly checkOuts: CheckOuts,
   ) {}
 
   async summary(document: StoredDocument, role: Role, person: Signed): Promise<DocumentSummary> {
     const { watches } = this.database.models;
-    const [last, traces, look, watched] = await Promise.all([
+    const [last, traces, look, watched, checkOut] = await Promise.all([
       this.versions.last(document.key),
       this.log.traces(document.key, (key) => this.people.id(key)),
       this.looks.get(document, person),
       watches.count({ where: { document: document.key, person: person.key } }),
+      this.checkOuts.of(document),
     ]);
     return {
       id: document.id,
@@ -50,6 +53,7 @@ export class Shelf {
         })),
       fresh: this.looks.fresh(traces, person, look),
       watched: watched > 0,
+      checkOut,
     };
   }
 }

@@ -37,6 +37,6 @@ export type { Share, Sitting, Trace } from './sittings.js';
 export { tallyStep } from './tally.js';
 export type { Tally } from './tally.js';
 export { EDIT_SPAN, Gap, Writer } from './writer.js';
-export type { AcceptedEdit, OwnCause, OwnSource, PendingEdit } from './writer.js';
+export type { AcceptedEdit, Acts, OwnCause, OwnSource, PendingEdit, SentEdit } from './writer.js';
 export { revivedSeqs, undoEdits } from './undo.js';
 export type { TokenSource, Undo } from './undo.js';

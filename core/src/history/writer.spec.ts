@@ -7,17 +7,23 @@ import { doc, p } from '../testing/build.js';
 import { Random } from '../testing/random.js';
 import { change } from '../testing/writers.js';
 import { orderBatch } from './authority.js';
+import { applySteps } from './edit.js';
 import type { AcceptedEdit, OwnCause } from './writer.js';
 import { Gap, Writer } from './writer.js';
 
 /** An authority and any number of writers around it, in one process, with messages delivered when told. */
 class Table {
   readonly log: AcceptedEdit[] = [];
-  now: Node;
+  /** The document after each edit. */
+  readonly states: Node[];
   clock = 0;
 
   constructor(readonly start: Node) {
-    this.now = start;
+    this.states = [start];
+  }
+
+  get now(): Node {
+    return this.states.at(-1) as Node;
   }
 
   seat(client: string): Seat {
@@ -26,7 +32,7 @@ class Table {
 }
 
 class Seat {
-  readonly writer: Writer;
+  writer: Writer;
   view: Node;
 
   constructor(
@@ -80,13 +86,27 @@ class Seat {
           steps: verdict.steps,
           sources: [],
         });
-        this.table.now = verdict.doc;
+        this.table.states.push(verdict.doc);
       }
     }
     this.listen();
     const tr = new Transform(this.view);
     this.writer.refused(dropped, tr);
     this.view = tr.doc;
+  }
+
+  /** The window closes and another takes up what it left: its unsent edits, and what it could undo. */
+  reload(): void {
+    const { log, states } = this.table;
+    const { base, edits } = this.writer.unsent();
+    const acts = this.writer.acts();
+    const from = Math.max(0, Math.min(base, ...[...acts.done, ...acts.undone].flat().map((seq) => seq - 1)));
+    const start = states[from] as Node;
+    this.writer = new Writer(this.client, start, from);
+    this.writer.receive(log.slice(from, base), new Transform(start));
+    this.view = this.writer.resume(edits);
+    this.writer.recall(acts);
+    this.listen();
   }
 
   listen(): void {
@@ -97,7 +117,7 @@ class Seat {
 }
 
 describe('a writer', () => {
-  it('converges with all others, whatever the order of messages', () => {
+  it('converges with all others, whatever the order of messages and however often windows close', () => {
     fc.assert(
       fc.property(fc.integer(), (seed) => {
         const random = new Random(seed);
@@ -114,7 +134,8 @@ describe('a writer', () => {
             );
           else if (roll < 0.6) seat.undo();
           else if (roll < 0.65) seat.undo('redo');
-          else if (roll < 0.8) seat.send();
+          else if (roll < 0.75) seat.send();
+          else if (roll < 0.83) seat.reload();
           else seat.listen();
         }
         for (let i = 0; i < 3; i++) for (const seat of seats) seat.send();
@@ -189,5 +210,53 @@ describe('a writer', () => {
         new Transform(doc(p(''))),
       ),
     ).toThrowError(Gap);
+  });
+
+  it('undoes and redoes in a window what an earlier one did, and others’ writing stays', () => {
+    const table = new Table(doc(p('tide')));
+    const [one, two] = [table.seat('one'), table.seat('two')];
+    one.type(1, 'high ');
+    one.send();
+    two.listen();
+    two.type(two.view.content.size - 1, ' table');
+    two.send();
+    one.reload();
+    expect([one.view.textContent, one.writer.canUndo]).toEqual(['high tide table', true]);
+    one.undo();
+    one.send();
+    one.reload();
+    expect(one.view.textContent).toBe('tide table');
+    one.undo('redo');
+    expect(one.view.textContent).toBe('high tide table');
+    expect(one.writer.acts().done.length).toBe(0);
+    one.send();
+    expect(one.writer.acts().done.length).toBe(1);
+  });
+
+  it('undoes one act whatever was done since, and tells where a place went', () => {
+    const table = new Table(doc(p('tide')));
+    const seat = table.seat('one');
+    seat.type(1, 'high ');
+    const first = seat.writer.waiting[0]?.counter ?? -1;
+    seat.type(seat.view.content.size - 1, ' table');
+    const undo = seat.writer.undoOf(seat.view, first);
+    expect(undo.kind === 'steps' && applySteps(seat.view, undo.steps).textContent).toBe('tide table');
+    expect(seat.writer.here(1, 0)).toBe(6);
+    expect(seat.writer.here(1, 0, -1)).toBe(1);
+    expect(seat.writer.here(1, 5)).toBeNull();
+    expect(seat.writer.instances(1, 8).map(({ seq, length }) => [seq > 100, length])).toEqual([
+      [true, 5],
+      [false, 2],
+    ]);
+  });
+
+  it('sends a long draft in parts', () => {
+    const table = new Table(doc(p('tide')));
+    const seat = table.seat('one');
+    for (let i = 0; i < 450; i++) seat.type(1, 'x', 1000);
+    let sends = 0;
+    for (; seat.writer.waiting.length > 0 && sends < 9; sends++) seat.send();
+    expect([sends, table.log.length]).toEqual([3, 450]);
+    expect(seat.view.eq(table.now)).toBe(true);
   });
 });

@@ -3,6 +3,7 @@ import type { Node } from 'prosemirror-model';
 import type { Step, Transform } from 'prosemirror-transform';
 import type { Token } from '../content/index.js';
 import { insertedTokens, tokensOf } from '../content/index.js';
+import { applySteps } from './edit.js';
 import type { Cause, InstanceRange, MomentSource, Source } from './edit.js';
 import type { Provenance } from './provenance.js';
 import { appendEdit, cloneProvenance, startProvenance } from './provenance.js';
@@ -16,6 +17,9 @@ const UNACCEPTED = 2 ** 29;
 export const EDIT_SPAN = 500;
 /** A pause in writing this long begins a new step of undo. */
 const UNDO_PAUSE = 800;
+
+/** Most edits sent at once. */
+const MOST_SENT = 200;
 
 /** What kind of edit a writer can make by themselves. */
 export type OwnCause = Extract<Cause, { kind: 'writing' | 'undo' | 'redo' | 'carry' }>;
@@ -35,6 +39,15 @@ export type OwnSource = { readonly step: number; readonly at: number; readonly l
   | { readonly moment: number; readonly position: number }
   | { readonly counter: number; readonly offset: number }
 );
+
+/** A pending edit in the form in which it is sent, and kept on a device. */
+export type SentEdit = Omit<PendingEdit, 'sources'> & { readonly sources: readonly OwnSource[] };
+
+/** What a writer can undo and redo, each act as the seqs of its edits, the last one at the end. */
+export interface Acts {
+  readonly done: readonly (readonly number[])[];
+  readonly undone: readonly (readonly number[])[];
+}
 
 /** An accepted edit as it comes from the authority. */
 export interface AcceptedEdit {
@@ -165,20 +178,15 @@ export class Writer {
   }
 
   /** What to send next, marked as sent; null while something is on its way or nothing waits. */
-  outgoing(): {
-    base: number;
-    edits: readonly (Omit<PendingEdit, 'sources'> & { sources: readonly OwnSource[] })[];
-  } | null {
+  outgoing(): { base: number; edits: readonly SentEdit[] } | null {
     if (this.pending.length === 0 || this.pending.some((edit) => edit.sent)) return null;
-    this.pending = this.pending.map((edit) => ({ ...edit, sent: true }));
-    return this.unsent();
+    this.pending = this.pending.map((edit, i) => ({ ...edit, sent: i < MOST_SENT }));
+    const { base, edits } = this.unsent();
+    return { base, edits: edits.slice(0, MOST_SENT) };
   }
 
   /** Everything not accepted yet in sendable form, without marking it: what to keep safe on the device. */
-  unsent(): {
-    base: number;
-    edits: readonly (Omit<PendingEdit, 'sources'> & { sources: readonly OwnSource[] })[];
-  } {
+  unsent(): { base: number; edits: readonly SentEdit[] } {
     const edits = this.pending.map(({ counter, steps, sources, writtenAt, cause }) => ({
       counter,
       steps,
@@ -187,6 +195,53 @@ export class Writer {
       sources: sources.map((source) => this.wireSource(source)),
     }));
     return { base: this.seq, edits };
+  }
+
+  /**
+   * Takes over edits that an earlier window of this writer left unsent, made on the document as this writer has it.
+   * Answers the document with them. Throws `RangeError` when one does not fit.
+   */
+  resume(edits: readonly SentEdit[]): Node {
+    let doc = this.accepted;
+    for (const { counter, steps, sources, writtenAt, cause } of edits) {
+      const inverted: Step[] = [];
+      for (const step of steps) {
+        inverted.push(step.invert(doc));
+        doc = applySteps(doc, [step]);
+      }
+      const own = sources.map((source) =>
+        'counter' in source ? { ...source, seq: UNACCEPTED + source.counter, offset: source.offset } : source,
+      );
+      this.pending.push({ counter, steps, inverted, sources: own, writtenAt, cause, sent: false });
+      this.remember(counter, cause.kind, true);
+      this.counter = Math.max(this.counter, counter + 1);
+    }
+    return doc;
+  }
+
+  /** What this writer can undo and redo of what is accepted, for another window to `recall`. */
+  acts(): Acts {
+    const seqs = (groups: readonly (readonly number[])[]): number[][] =>
+      groups
+        .map((group) => group.flatMap((counter) => this.seqs.get(counter) ?? []))
+        .filter((group) => group.length > 0);
+    return { done: seqs(this.done), undone: seqs(this.undone) };
+  }
+
+  /** Takes up what an earlier window could undo and redo, as far as this writer's document goes back. */
+  recall({ done, undone }: Acts): void {
+    const groups = (known: Acts['done']): number[][] =>
+      known
+        .filter((group) => group.every((seq) => seq > this.base.seq && seq <= this.seq))
+        .map((group) => group.map((seq) => this.known(seq)));
+    this.done = [...groups(done), ...this.done];
+    this.undone = [...groups(undone), ...this.undone];
+  }
+
+  /** A counter that stands for an accepted edit of an earlier window; no edit of this one has it. */
+  private known(seq: number): number {
+    this.seqs.set(-seq, seq);
+    return -seq;
   }
 
   /** The connection was lost: what was on its way may not have arrived, and is sent again. Nothing is doubled by it. */

@@ -6,6 +6,7 @@ import { Op } from 'sequelize';
 import type { Database } from '../store/database.js';
 import type { StoredDocument, PersonRow } from '../store/models.js';
 import { checkPassword, hashPassword } from './passwords.js';
+import type { Hold } from './policy.js';
 
 export const SESSION_COOKIE = 'oxbow_session';
 const SESSION_LIFE = 30 * 24 * 3600_000;
@@ -114,15 +115,28 @@ export class People {
   }
 
   /** A document by its outside id, with the role of a person in it; null when there is none or it is not theirs to see. */
-  async access(id: string, person: Signed): Promise<{ document: StoredDocument; role: Role } | null> {
+  async access(id: string, person: Signed): Promise<Access | null> {
     const document = await this.database.models.documents.findOne({ where: { id }, raw: true });
     if (!document) return null;
     const share = await this.database.models.shares.findOne({
       where: { document: document.key, person: person.key },
       raw: true,
     });
-    return share ? { document, role: share.role as Role } : null;
+    if (!share) return null;
+    const out = await this.database.models.checkOuts.findByPk(document.key, { raw: true });
+    const holder = out?.person === null || !out ? null : (this.known.get(out.person) ?? null);
+    const hold = !out ? 'free' : !holder ? 'nobody' : holder.key === person.key ? 'own' : 'other';
+    return { document, role: share.role as Role, hold, holder };
   }
+}
+
+/** What a person may see of a document, and how they stand to it. */
+export interface Access {
+  readonly document: StoredDocument;
+  readonly role: Role;
+  readonly hold: Hold;
+  /** Who has it checked out. */
+  readonly holder: Signed | null;
 }
 
 function signed(row: Pick<PersonRow, 'key' | 'id' | 'name' | 'initials' | 'colour'>): Signed {

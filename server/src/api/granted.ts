@@ -1,6 +1,6 @@
-import { may } from '../access/policy.js';
+import { may, waits } from '../access/policy.js';
 import type { Action } from '../access/policy.js';
-import type { People, Signed } from '../access/people.js';
+import type { Access, People, Signed } from '../access/people.js';
 import { Trouble } from './problem.js';
 
 /** The document of a path, for somebody who may do this with it. A document one may not see does not exist. */
@@ -9,7 +9,7 @@ export async function granted(
   id: string | undefined,
   person: Signed,
   action: Action,
-) {
+): Promise<Access> {
   const access = await people.access(id ?? '', person);
   if (!access || !may(access.role, 'read')) throw new Trouble(404, 'There is no such document');
   if (!may(access.role, action))
@@ -18,5 +18,9 @@ export async function granted(
       'You may read this document, not change it',
       `As ${access.role} you cannot do that here.`,
     );
+  if (waits(access.hold, action))
+    throw access.holder
+      ? new Trouble(423, `${access.holder.name} has this document checked out`)
+      : new Trouble(423, 'Check this document out first', 'It is written in by one person at a time.');
   return access;
 }

@@ -6,6 +6,7 @@ import { nanoid } from 'nanoid';
 import { Op } from 'sequelize';
 import type { Signed } from '../access/people.js';
 import { SESSION_COOKIE } from '../access/people.js';
+import { checkOutRoutes } from './checking-out.js';
 import { serveVersion } from './export.js';
 import { freshDocument } from './fresh.js';
 import { goingBackRoutes } from './going-back.js';
@@ -29,6 +30,7 @@ export function apiRoutes(services: Services): Router {
   landmarkRoutes(router, services);
   pastRoutes(router, services);
   goingBackRoutes(router, services);
+  checkOutRoutes(router, services);
   shareRoutes(router, services);
   return router;
 }

@@ -1,5 +1,6 @@
 import type { People } from '../access/people.js';
 import type { Assembling } from '../assembling.js';
+import type { CheckOuts } from '../check-outs.js';
 import type { Credited } from '../compare/credited.js';
 import type { Documents } from '../documents.js';
 import type { Homecoming } from '../homecoming.js';
@@ -30,6 +31,7 @@ export interface Services {
   readonly takingBack: TakingBack;
   readonly homecoming: Homecoming;
   readonly assembling: Assembling;
+  readonly checkOuts: CheckOuts;
   readonly channel: Channel;
   readonly demo: boolean;
   readonly version: string;

@@ -16,8 +16,8 @@ import type { Logger } from 'pino';
 import type { Socket } from 'socket.io';
 import { Server } from 'socket.io';
 import type { People, Signed } from '../access/people.js';
-import { may } from '../access/policy.js';
 import type { Action } from '../access/policy.js';
+import { granted } from '../api/granted.js';
 import { Trouble, problemOf } from '../api/problem.js';
 import type { Database } from '../store/database.js';
 import type { StoredEdit } from '../store/log.js';
@@ -166,9 +166,7 @@ export class Channel {
   }
 
   private async granted(socket: LiveSocket, id: string, action: Action) {
-    const access = await this.people.access(id, socket.data.person);
-    if (!access || !may(access.role, 'read')) throw new Trouble(404, 'There is no such document');
-    if (!may(access.role, action)) throw new Trouble(403, 'You may read this document, not change it');
+    const access = await granted({ people: this.people }, id, socket.data.person, action);
     this.ids.set(access.document.key, id);
     return access;
   }

@@ -182,4 +182,15 @@ export const migrations: Migration[] = [
       await tables.addIndex('notices', ['person'], { name: 'notices_of_person' });
     },
   },
+  {
+    name: '004-check-out',
+    up: async ({ context: tables }) => {
+      await tables.createTable('checkOuts', {
+        document: { ...document, primaryKey: true },
+        person: { ...person, allowNull: true },
+        since: moment,
+        seq: whole,
+      });
+    },
+  },
 ];

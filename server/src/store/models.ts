@@ -49,6 +49,12 @@ export interface ShareRow extends Row<ShareRow> {
   person: number;
   role: string;
 }
+export interface CheckOutRow extends Row<CheckOutRow> {
+  document: number;
+  person: number | null;
+  since: number;
+  seq: number;
+}
 export interface EditRow extends Row<EditRow> {
   key: CreationOptional<number>;
   document: number;
@@ -163,6 +169,7 @@ export interface Models {
   readonly collections: ModelStatic<CollectionRow>;
   readonly documents: ModelStatic<DocumentRow>;
   readonly shares: ModelStatic<ShareRow>;
+  readonly checkOuts: ModelStatic<CheckOutRow>;
   readonly edits: ModelStatic<EditRow>;
   readonly checkpoints: ModelStatic<CheckpointRow>;
   readonly provenance: ModelStatic<ProvenanceRow>;
@@ -230,6 +237,11 @@ export function defineModels(sequelize: Sequelize): Models {
       'share',
       { document: part(), person: part(), role: STRING },
       options('shares'),
+    ),
+    checkOuts: sequelize.define<CheckOutRow>(
+      'checkOut',
+      { document: part(), person: INTEGER, since: BIGINT, seq: INTEGER },
+      options('checkOuts'),
     ),
     edits: sequelize.define<EditRow>(
       'edit',

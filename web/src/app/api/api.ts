@@ -83,6 +83,13 @@ export class Api {
     );
   keepVersion = (id: string, comment: string, major: boolean): Observable<Version> =>
     this.http.post<Version>(`/api/documents/${id}/versions`, { comment, major });
+  askForCheckOut = (id: string, asked: boolean): Observable<void> =>
+    this.http.put<void>(`/api/documents/${id}/check-out`, { asked });
+  checkOut = (id: string): Observable<void> => this.http.post<void>(`/api/documents/${id}/check-out`, {});
+  /** Gives a check-out up, or ends that of somebody else. */
+  cancelCheckOut = (id: string): Observable<void> => this.http.delete<void>(`/api/documents/${id}/check-out`);
+  checkIn = (id: string, comment: string, major: boolean): Observable<{ version: Version | null }> =>
+    this.http.post<{ version: Version | null }>(`/api/documents/${id}/check-in`, { comment, major });
   commentVersion = (id: string, number: number, comment: string): Observable<Version> =>
     this.http.patch<Version>(`/api/documents/${id}/versions/${number}`, { comment });
   pastComments = (id: string, number: number): Observable<PastComment[]> =>

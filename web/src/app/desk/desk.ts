@@ -1,6 +1,7 @@
 import {
   ChangeDetectionStrategy,
   Component,
+  DestroyRef,
   ElementRef,
   computed,
   effect,
@@ -29,11 +30,17 @@ import { Assembled } from '../assemble/assembled';
 import { Assembling } from '../assemble/assembling';
 import { AssemblyBar } from '../assemble/assembly-bar';
 import { Begun } from '../assemble/begun';
-import type { Kept } from '../assemble/kept';
+import type { Kept as Assembly } from '../assemble/kept';
 import { Carry } from '../carry/carry';
 import { PutBack } from '../carry/put-back';
 import { placePlugin } from '../carry/place-mark';
 import { LiveChannel } from '../live/channel';
+import { Stranded } from '../drafts/stranded';
+import { CheckOutBand } from '../holding/check-out-band';
+import { HoldingBand } from '../holding/holding-band';
+import { KeepingMenu } from '../holding/keeping-menu';
+import { Drafts } from '../live/drafts';
+import type { Kept as Draft } from '../live/outbox';
 import type { Place } from '../past/rooms';
 import { Rooms } from '../past/rooms';
 import { Comparing } from '../reading/comparing';
@@ -82,11 +89,14 @@ const BRIEF_CARD = 640;
     AssemblyBar,
     Begun,
     Carry,
+    CheckOutBand,
     Comparison,
     DeskBar,
     Editor,
     FormsModule,
     Fresh,
+    HoldingBand,
+    KeepingMenu,
     LedgerBar,
     Log,
     MatButtonModule,
@@ -97,6 +107,7 @@ const BRIEF_CARD = 640;
     ReactiveFormsModule,
     Rooms,
     RouterLink,
+    Stranded,
     Tideline,
     WaysBack,
   ],
@@ -174,7 +185,16 @@ export class Desk {
     return look && !look.file ? this.log.versionAt(look.later.seq) : null;
   });
   protected readonly isNow = computed(() => this.pick()?.later === this.log.head());
-  protected readonly mayWrite = computed(() => this.live.start()?.role !== 'viewer');
+  private readonly holder = computed(() => this.document()?.checkOut?.by ?? null);
+  /** Whether one has it checked out oneself. */
+  protected readonly checkedOut = computed(() => this.holder() !== null && this.holder() === this.me()?.id);
+  /** Whether one may change the document: by one's role, and where check-out is asked for, by having it. */
+  protected readonly mayWrite = computed(
+    () => this.live.start()?.role !== 'viewer' && (!this.document()?.checkOut || this.checkedOut()),
+  );
+  protected readonly writable = computed(() => this.mayWrite() && !this.live.trouble());
+  protected readonly strandedAgain = signal(0);
+  private readonly drafts = inject(Drafts);
   protected readonly preview = linkedSignal<Look | null, Preview | null>({
     source: this.look,
     computation: () => null,
@@ -219,6 +239,12 @@ export class Desk {
     });
     this.live.edits.pipe(takeUntilDestroyed()).subscribe((edits) => this.heard(edits));
     this.live.said.pipe(takeUntilDestroyed()).subscribe((text) => this.words.say(text));
+    const destroyed = inject(DestroyRef);
+    destroyed.onDestroy(() => this.left());
+    effect(() => {
+      this.id();
+      untracked(() => destroyed.onDestroy(channel.whenConnected(() => void this.describe())));
+    });
     channel
       .on('shelf')
       .pipe(takeUntilDestroyed())
@@ -269,13 +295,28 @@ export class Desk {
       placePlugin(),
     ]);
     void this.lastLook.load(id);
-    void this.describe();
     void this.log.load(id);
+  }
+
+  /** Leaving gives a document back that was checked out and not changed. */
+  private left(): void {
+    const document = this.document();
+    if (document && this.checkedOut() && this.live.waiting() === 0)
+      this.api.checkIn(document.id, '', false).subscribe({
+        error: () => this.store.dispatch(ShelfEvents.opened()),
+      });
   }
 
   private async describe(): Promise<void> {
     try {
-      this.document.set(await firstValueFrom(this.api.document(this.id())));
+      const about = await firstValueFrom(this.api.document(this.id()));
+      this.document.set(about);
+      await this.live.describe({
+        title: about.title,
+        ...(about.role === 'owner' ? { madeAt: Date.parse(about.createdAt) } : {}),
+        checkedOut: about.checkOut !== null && about.checkOut.by === this.me()?.id,
+      });
+      this.strandedAgain.update((count) => count + 1);
     } catch (error) {
       this.deskTrouble.set(saidOf(error));
     }
@@ -425,8 +466,30 @@ export class Desk {
   }
 
   /** Goes on with an assembly that was begun before. */
-  protected goOn({ earlier, later, other, document }: Kept): void {
+  protected goOn({ earlier, later, other, document }: Assembly): void {
     this.address.go({ earlier, later }, other === document ? null : other, true);
+  }
+
+  /** Shows a stranded draft as it would stand on top of the document. */
+  protected async compareDraft(draft: Draft): Promise<void> {
+    await this.comparing.openDraft(async () => {
+      const { seq, drafted } = await this.drafts.rebased(draft, this.live.confirmed ?? 0);
+      const moment = await firstValueFrom(this.api.moment(this.id(), seq));
+      return { moment, content: drafted.toJSON() };
+    }, draft.at);
+  }
+
+  /** Puts a stranded draft on top, as one's own writing. */
+  protected async putDraft(draft: Draft): Promise<void> {
+    try {
+      const { edits } = await this.drafts.rebased(draft, this.live.confirmed ?? 0);
+      if (this.comparing.look()?.file) this.comparing.open(null);
+      this.live.putOnTop(edits, draft);
+      this.words.say('Your draft is on top. Undo takes it off again.');
+    } catch (error) {
+      this.words.say(saidOf(error));
+    }
+    this.strandedAgain.update((count) => count + 1);
   }
 
   protected assembled({ seq, version }: Outcome): void {

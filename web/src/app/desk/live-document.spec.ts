@@ -3,13 +3,17 @@ import { TestBed } from '@angular/core/testing';
 import type { Accepted, EditsMessage, Joined, WireEdit } from '@oxbow/contract';
 import { textSchema } from '@oxbow/core/content';
 import { orderBatch, readSteps } from '@oxbow/core/history';
-import { provideStore, provideState } from '@ngrx/store';
+import { Store, provideState, provideStore } from '@ngrx/store';
 import type { Node } from 'prosemirror-model';
+import { Step } from 'prosemirror-transform';
 import { EditorView } from 'prosemirror-view';
 import { Subject } from 'rxjs';
 import { LiveChannel, Refused } from '../live/channel';
+import { Api } from '../api/api';
+import { Holding } from '../live/holding';
+import type { Kept } from '../live/outbox';
 import { Outbox } from '../live/outbox';
-import { session } from '../session/session.store';
+import { SessionEvents, session } from '../session/session.store';
 import { LiveDocument } from './live-document';
 
 /** A server in the same page: it orders edits as the real one does, and can be unreachable. */
@@ -97,9 +101,15 @@ describe('a document as it lives on the desk', () => {
   let channel: FakeChannel;
   let live: LiveDocument;
   let view: EditorView;
+  let boxes: Kept[];
+  let taken: [string, Kept][];
 
   beforeEach(async () => {
     channel = new FakeChannel();
+    boxes = [];
+    taken = [];
+    localStorage.clear();
+    sessionStorage.clear();
     TestBed.configureTestingModule({
       providers: [
         provideZonelessChangeDetection(),
@@ -111,15 +121,25 @@ describe('a document as it lives on the desk', () => {
           provide: Outbox,
           useValue: {
             stranded: async () => [],
-            claim: () => () => undefined,
-            keep: async () => undefined,
+            claim: async () => () => undefined,
+            keep: async (kept: Kept) => void boxes.push(kept),
             clear: async () => undefined,
+            takeOver: async (from: string, kept: Kept) => void taken.push([from, kept]),
           },
         },
+        { provide: Api, useValue: {} },
       ],
     });
     live = TestBed.inject(LiveDocument);
+    TestBed.inject(Store).dispatch(
+      SessionEvents.signInDone({
+        person: { id: 'ines', name: 'Ines Okell', initials: 'IO', colour: 0 },
+        people: [],
+        then: null,
+      }),
+    );
     live.open('guide', []);
+    await live.describe({ title: 'Guide', checkedOut: false });
     await settle();
     const start = live.start();
     if (!start) throw new Error('The document did not open');
@@ -203,4 +223,76 @@ describe('a document as it lives on the desk', () => {
     channel.revoked.next({ document: 'guide' });
     expect(live.trouble()).toContain('no longer shared');
   });
+
+  it('holds writing back until it is put in, while others’ arrives beneath it', async () => {
+    TestBed.inject(Holding).choose('guide', true);
+    type('mine ');
+    await settle(700);
+    theirs('theirs ');
+    expect([channel.sends, live.waiting()]).toEqual([0, 1]);
+    expect(live.saved()).toBe('held back: 1 edit on this device');
+    expect(boxes.at(-1)?.standing).toBe('held');
+    expect(view.state.doc.textContent).toContain('theirs');
+    expect(await live.putIn()).toBe(true);
+    expect(channel.doc.textContent).toContain('mine ');
+    expect(live.saved()).toBe('held back: nothing waits');
+  });
+
+  it('keeps what was written in a check-out as a stranded draft when that is ended', async () => {
+    await live.describe({ title: 'Guide', checkedOut: true });
+    type('mine ');
+    await settle(700);
+    expect(boxes.at(-1)?.standing).toBe('out');
+    const said: string[] = [];
+    live.said.subscribe((text) => said.push(text));
+    await live.describe({ title: 'Guide', checkedOut: false });
+    expect(view.state.doc.textContent).toBe('tide');
+    expect(taken.length).toBe(1);
+    const [from, kept] = taken[0] as [string, Kept];
+    expect([kept.standing, kept.message.edits.length, kept.message.base]).toEqual(['ended', 1, 0]);
+    expect(kept.client).not.toBe(from);
+    expect(said[0]).toContain('stranded draft');
+  });
+
+  it('strands what the server does not take because somebody has the document checked out', async () => {
+    channel.refuse = new Refused(423, 'Jun Asari has this document checked out.');
+    type('late ');
+    await settle(700);
+    expect(view.state.doc.textContent).toBe('tide');
+    expect(taken[0]?.[1].standing).toBe('ended');
+    expect(live.trouble()).toBe('');
+  });
+
+  it('puts a draft on top of what is being written, as writing of its own', async () => {
+    type('> ');
+    const edits = [
+      {
+        counter: 4,
+        steps: [Step.fromJSON(textSchema, { stepType: 'replace', from: 5, to: 5, slice: slice(' table') })],
+        sources: [],
+        writtenAt: 1,
+        cause: { kind: 'writing' as const },
+      },
+    ];
+    live.putOnTop(edits, { ...(boxes[0] as Kept), client: 'gone-window' });
+    expect(view.state.doc.textContent).toBe('> tide table');
+    expect(taken[0]?.[0]).toBe('gone-window');
+    await settle(700);
+    expect(channel.doc.textContent).toBe('> tide table');
+    expect(live.undo('undo')).toBe(true);
+  });
+
+  it('keeps the writers of what is copied here and pasted', async () => {
+    live.tookHere(1, 5);
+    const tr = view.state.tr.insertText('tide', 5);
+    view.dispatch(tr.setMeta('uiEvent', 'paste'));
+    expect(view.state.doc.textContent).toBe('tidetide');
+    expect(boxes.at(-1)?.message.edits[0]?.sources).toEqual([
+      { step: 0, at: 0, length: 4, moment: 0, position: 1 },
+    ]);
+  });
 });
+
+function slice(text: string): object {
+  return { content: [{ type: 'text', text }] };
+}

@@ -1,24 +1,30 @@
 import type { Signal } from '@angular/core';
 import { DestroyRef, Injectable, computed, inject, signal } from '@angular/core';
-import type { EditsMessage, Presence, Role, WireEdit } from '@oxbow/contract';
-import { textSchema } from '@oxbow/core/content';
+import type { EditsMessage, Joined, Role, WireEdit } from '@oxbow/contract';
 import { carry } from '@oxbow/core/compare';
 import type { Carrying, Stretch } from '@oxbow/core/compare';
-import { EDIT_SPAN, Gap, Writer } from '@oxbow/core/history';
-import type { OwnCause, PendingEdit } from '@oxbow/core/history';
+import { EDIT_SPAN, Gap } from '@oxbow/core/history';
+import type { OwnCause, PendingEdit, SentEdit, Writer } from '@oxbow/core/history';
 import { Store } from '@ngrx/store';
-import { format } from 'date-fns';
-import { Node } from 'prosemirror-model';
+import type { Node } from 'prosemirror-model';
 import { EditorState } from 'prosemirror-state';
 import type { Plugin, Transaction } from 'prosemirror-state';
-import { Step } from 'prosemirror-transform';
 import type { EditorView } from 'prosemirror-view';
 import { Subject } from 'rxjs';
 import { LiveChannel, Refused } from '../live/channel';
+import { Drafts, acceptedOf } from '../live/drafts';
+import { Holding } from '../live/holding';
+import type { Kept, Standing } from '../live/outbox';
 import { Outbox } from '../live/outbox';
 import { session } from '../session/session.store';
+import { Api } from '../api/api';
+import { begin } from './beginning';
+import { Carets } from './carets';
 import type { Clip } from './clip';
 import { presentClip, sourcesOf } from './clip';
+import { onTop } from './on-top';
+import { savedWords } from './saved-words';
+import { keepActs } from './undo-memory';
 
 /** Marks a transaction that brings in what the server accepted; it is not sent again. */
 export const REMOTE = 'remote';
@@ -37,6 +43,15 @@ export interface Past {
   readonly what: readonly Stretch[];
 }
 
+/** What a desk knows of its document as a whole. */
+export interface About {
+  readonly title: string;
+  /** When it was made, milliseconds since the epoch, if one made it oneself. */
+  readonly madeAt?: number;
+  /** Whether one has it checked out. */
+  readonly checkedOut: boolean;
+}
+
 type Saving = { readonly kind: 'kept'; readonly at: number | null } | { readonly kind: 'sending' };
 
 /**
@@ -47,13 +62,16 @@ type Saving = { readonly kind: 'kept'; readonly at: number | null } | { readonly
 export class LiveDocument {
   private readonly channel = inject(LiveChannel);
   private readonly outbox = inject(Outbox);
+  private readonly drafts = inject(Drafts);
+  private readonly holdings = inject(Holding);
+  private readonly api = inject(Api);
   private readonly me = inject(Store).selectSignal(session.selectPerson);
   private readonly saving = signal<Saving>({ kind: 'kept', at: null });
   private readonly opened = signal<{ state: EditorState; role: Role } | null>(null);
   private readonly failed = signal('');
   private readonly held = signal(0);
   private readonly first = signal<number | null>(null);
-  private readonly carets = signal<ReadonlyMap<string, Presence>>(new Map());
+  private readonly carets = new Carets();
   private readonly incoming = new Subject<readonly WireEdit[]>();
   private readonly stops: (() => void)[] = [];
   private writer: Writer | null = null;
@@ -65,7 +83,11 @@ export class LiveDocument {
   private clip: Clip | null = null;
   private plugins: Plugin[] = [];
 
-  readonly client = crypto.randomUUID().replaceAll('-', '').slice(0, 12);
+  private name = crypto.randomUUID().replaceAll('-', '').slice(0, 12);
+  private readonly letting = signal(false);
+  private readonly out = signal(false);
+  private readonly about = signal<About | null>(null);
+
   /** The state the editor starts with, and what one may do; null until the document is there. */
   readonly start = this.opened.asReadonly();
   /** Why the document cannot be shown or written in any more; empty while all is well. */
@@ -73,51 +95,60 @@ export class LiveDocument {
   /** The moment at which the document was opened here; null before that. */
   readonly found = this.first.asReadonly();
   /** Who else has the document open, and where their carets stand, by window. */
-  readonly others = this.carets.asReadonly();
+  readonly others = this.carets.others;
   /** What others and oneself wrote, as the server accepted it. */
   readonly edits = this.incoming.asObservable();
   /** A word to the writer, such as why something could not be undone. */
   readonly said = new Subject<string>();
+  /** Whether what one writes here stays on the device until it is put in. */
+  readonly holding = computed(() => this.out() || this.holdings.in(this.id, this.about()?.madeAt));
+  /** How many edits wait to be sent, or to be put in. */
+  readonly waiting = this.held.asReadonly();
   /** What is saved, in words. */
   readonly saved = computed(() => {
-    const waiting = this.held();
-    const edits = waiting === 1 ? '1 edit waits' : `${waiting} edits wait`;
-    if (!this.channel.connected())
-      return waiting > 0
-        ? `Away from the server: ${edits} on this device`
-        : 'Away from the server: you can go on writing';
     const saving = this.saving();
-    if (saving.kind === 'sending' || waiting > 0) return 'keeping …';
-    return saving.at === null ? 'every edit is kept' : `every edit kept, ${format(saving.at, 'HH:mm:ss')}`;
+    return savedWords({
+      connected: this.channel.connected(),
+      waiting: this.held(),
+      holding: this.holding() && !this.letting(),
+      sending: saving.kind === 'sending',
+      at: saving.kind === 'kept' ? saving.at : null,
+    });
   });
 
   constructor() {
     inject(DestroyRef).onDestroy(() => this.close());
   }
 
+  /** This window's name, under which its edits go out. */
+  get client(): string {
+    return this.name;
+  }
+
+  /** What is known of the document as a whole. Nothing is sent before that. */
+  async describe(about: About): Promise<void> {
+    this.about.set(about);
+    const ended = this.out() && !about.checkedOut;
+    if (ended && (await this.strand()))
+      this.said.next('Your check-out was ended. What you had not checked in is kept as a stranded draft.');
+    this.out.set(about.checkedOut);
+    this.flushSoon(0);
+  }
+
   /** Opens a document; the editor's plugins come with it. */
   open(id: string, plugins: Plugin[]): void {
     this.id = id;
     this.plugins = plugins;
-    this.stops.push(this.outbox.claim(this.client));
+    void this.outbox.claim(this.name).then((release) => release && this.stops.push(release));
     const heard = this.channel
       .on('edits')
       .subscribe(({ document, edits }) => document === this.id && this.hear(edits));
     const revoked = this.channel.on('revoked').subscribe(({ document }) => {
       if (document === this.id) this.failed.set('This document is no longer shared with you.');
     });
-    const moved = this.channel.on('presence').subscribe(({ document, ...presence }) => {
-      if (document === this.id)
-        this.carets.update((carets) => new Map([...carets, [presence.client, presence]]));
-    });
-    const left = this.channel.on('left').subscribe(({ document, client }) => {
-      if (document === this.id)
-        this.carets.update((carets) => new Map([...carets].filter(([one]) => one !== client)));
-    });
     this.stops.push(
       () => heard.unsubscribe(),
-      () => moved.unsubscribe(),
-      () => left.unsubscribe(),
+      this.carets.listen(this.channel, this.id),
       () => revoked.unsubscribe(),
       this.channel.whenConnected(() => void this.join()),
     );
@@ -192,6 +223,11 @@ export class LiveDocument {
     return this.writer?.here(position, seq) ?? null;
   }
 
+  /** The last accepted edit that the page has; null before there is a page. */
+  get confirmed(): number | null {
+    return this.writer?.confirmed ?? null;
+  }
+
   /** The editor that shows the page; null before there is one. */
   get page(): EditorView | null {
     return this.view;
@@ -231,7 +267,7 @@ export class LiveDocument {
     if (this.writer && this.channel.connected())
       this.channel.presence({
         document: this.id,
-        client: this.client,
+        client: this.name,
         seq: this.writer.confirmed,
         anchor,
         head,
@@ -241,19 +277,8 @@ export class LiveDocument {
   private async join(): Promise<void> {
     this.joining = [];
     try {
-      await this.sendStranded();
-      const joined = await this.channel.join(this.id, this.writer?.confirmed);
-      if (this.writer) {
-        this.take(joined.edits);
-        this.writer.reconnected();
-      } else this.begin(Node.fromJSON(textSchema, joined.content), joined.seq, joined.role);
-      this.carets.set(
-        new Map(
-          joined.here
-            .filter(({ client }) => client !== this.client)
-            .map((presence) => [presence.client, presence]),
-        ),
-      );
+      const joined = this.writer ? await this.rejoin(this.writer) : await this.begin();
+      this.carets.begin(joined.here, this.name);
       for (const edits of this.joining) this.take(edits);
       this.failed.set('');
     } catch (error) {
@@ -266,25 +291,33 @@ export class LiveDocument {
     if (this.view) this.present(this.view.state.selection.anchor, this.view.state.selection.head);
   }
 
-  private begin(doc: Node, seq: number, role: Role): void {
-    this.writer = new Writer(this.client, doc, seq);
-    this.first.set(seq);
-    this.opened.set({ state: EditorState.create({ doc, plugins: this.plugins }), role });
+  private async rejoin(writer: Writer): Promise<Joined> {
+    const joined = await this.channel.join(this.id, writer.confirmed);
+    this.take(joined.edits);
+    writer.reconnected();
+    return joined;
   }
 
-  /** Sends what earlier windows of this person left behind here. The server knows what it has already. */
-  private async sendStranded(): Promise<void> {
-    const person = this.me()?.id;
-    if (!person || this.writer) return;
-    for (const kept of await this.outbox.stranded(person, this.id)) {
-      try {
-        await this.channel.send(kept.message);
-        await this.outbox.clear(kept.client);
-      } catch (error) {
-        if (!(error instanceof Refused)) throw error;
-        this.said.next(`Writing from another window could not be put in: ${error.message}`);
-      }
+  private async begin(): Promise<Joined> {
+    const { writer, view, joined, draft } = await begin({
+      api: this.api,
+      channel: this.channel,
+      drafts: this.drafts,
+      person: this.me()?.id ?? '',
+      document: this.id,
+      client: this.name,
+      holding: this.holding(),
+    });
+    this.writer = writer;
+    this.name = writer.client;
+    if (draft) {
+      this.stops.push(draft.release);
+      this.out.set(draft.kept.standing === 'out');
     }
+    this.held.set(writer.waiting.length);
+    this.first.set(joined.seq);
+    this.opened.set({ state: EditorState.create({ doc: view, plugins: this.plugins }), role: joined.role });
+    return joined;
   }
 
   private hear(edits: readonly WireEdit[]): void {
@@ -300,10 +333,7 @@ export class LiveDocument {
     if (!state) return;
     try {
       const tr = state.tr;
-      writer.receive(
-        fresh.map((edit) => ({ ...edit, steps: edit.steps.map((step) => Step.fromJSON(textSchema, step)) })),
-        tr,
-      );
+      writer.receive(fresh.map(acceptedOf), tr);
       this.show(tr);
     } catch (error) {
       if (!(error instanceof Gap)) throw error;
@@ -332,6 +362,7 @@ export class LiveDocument {
 
   private async flush(): Promise<void> {
     if (this.busy || this.joining || !this.channel.connected()) return;
+    if (!this.about() || (this.holding() && !this.letting())) return;
     const out = this.writer?.outgoing();
     if (!out || !this.writer) return;
     this.busy = true;
@@ -342,9 +373,10 @@ export class LiveDocument {
       this.saving.set({ kind: 'kept', at: Date.now() });
       this.busy = false;
       if (this.writer.waiting.length > 0) this.flushSoon(0);
+      else this.letting.set(false);
     } catch (error) {
       this.busy = false;
-      if (error instanceof Refused) this.fail(error);
+      if (error instanceof Refused) await this.turnedAway(error);
       else if (this.channel.connected()) void this.join();
     }
   }
@@ -372,7 +404,7 @@ export class LiveDocument {
       ...edit,
       steps: edit.steps.map((step) => step.toJSON() as unknown),
     }));
-    return { document: this.id, client: this.client, base, edits: plain as unknown as EditsMessage['edits'] };
+    return { document: this.id, client: this.name, base, edits: plain as unknown as EditsMessage['edits'] };
   }
 
   private keep(): void {
@@ -380,9 +412,93 @@ export class LiveDocument {
     if (!this.writer) return;
     this.held.set(this.writer.waiting.length);
     if (!person) return;
+    keepActs(person, this.id, this.writer.acts(), this.writer.confirmed);
     this.outbox
-      .keep({ client: this.client, person, message: this.message(this.writer.unsent()) })
+      .keep(this.box(this.writer, this.standing()))
       .catch(() => this.said.next('This browser does not let anything be kept on the device.'));
+  }
+
+  private standing(): Standing {
+    if (this.out()) return 'out';
+    if (this.holding()) return 'held';
+    return this.channel.connected() ? 'sending' : 'away';
+  }
+
+  private box(writer: Writer, standing: Standing): Kept {
+    return {
+      client: this.name,
+      person: this.me()?.id ?? '',
+      message: this.message(writer.unsent()),
+      standing,
+      title: this.about()?.title ?? '',
+      at: Date.now(),
+    };
+  }
+
+  /** Puts in what was held back, up to now and while that lasts. Resolves when all of it is accepted, or not at all. */
+  async putIn(): Promise<boolean> {
+    if (!this.writer || this.writer.waiting.length === 0) return true;
+    this.letting.set(true);
+    this.flushSoon(0);
+    await new Promise<void>((done) => {
+      const look = (): void => {
+        if (!this.letting() || this.failed()) done();
+        else setTimeout(look, 40);
+      };
+      look();
+    });
+    return this.writer.waiting.length === 0;
+  }
+
+  /** Puts a draft, carried to the last accepted edit, on top of the page as one's own writing. */
+  putOnTop(edits: readonly SentEdit[], from: Kept): void {
+    const { view, writer } = this;
+    if (!view || !writer) return;
+    const waiting = writer.waiting.flatMap(({ steps }) => [...steps]);
+    for (const { steps, sources, cause } of onTop(view.state.doc, edits, waiting)) {
+      const tr = view.state.tr;
+      for (const step of steps) tr.step(step);
+      const meta: OwnMeta = { cause, sources };
+      view.dispatch(tr.setMeta(OWN, meta));
+    }
+    void this.outbox.takeOver(from.client, this.box(writer, this.standing()));
+  }
+
+  /** Takes what waits off the page; it stays on the device as a stranded draft. Answers whether there was any. */
+  async strand(standing: Standing = 'ended'): Promise<boolean> {
+    const { writer } = this;
+    const state = this.view?.state ?? this.opened()?.state;
+    if (!writer || !state || writer.waiting.length === 0) return false;
+    const box = this.box(writer, standing);
+    const client = crypto.randomUUID().replaceAll('-', '').slice(0, 12);
+    await this.outbox.takeOver(this.name, { ...box, client, message: { ...box.message, client } });
+    this.clearPage(writer, state);
+    return true;
+  }
+
+  /** Takes what waits off the page for good. */
+  drop(): void {
+    const state = this.view?.state ?? this.opened()?.state;
+    if (this.writer && state) this.clearPage(this.writer, state);
+  }
+
+  private clearPage(writer: Writer, state: EditorState): void {
+    const tr = state.tr;
+    writer.refused(
+      writer.waiting.map(({ counter }) => counter),
+      tr,
+    );
+    this.show(tr);
+    this.letting.set(false);
+    this.keep();
+  }
+
+  /** The server does not take what is written here any more. */
+  private async turnedAway(error: Refused): Promise<void> {
+    this.letting.set(false);
+    if (error.status !== 423) return this.fail(error);
+    await this.strand();
+    this.said.next(`${error.message} What you wrote is kept as a stranded draft.`);
   }
 
   private fail(error: unknown): void {

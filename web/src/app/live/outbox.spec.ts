@@ -19,6 +19,9 @@ const kept = (client: string, person: string, document: string, ...counters: num
   client,
   person,
   message: message(document, ...counters),
+  standing: 'sending',
+  title: 'Guide',
+  at: 1,
 });
 
 describe('the outbox', () => {
@@ -43,10 +46,10 @@ describe('the outbox', () => {
 
   it('leaves alone what a living window is about to send', async () => {
     await keep(kept('window-d', 'ines', 'guide', 1));
-    const release = outbox.claim('window-d');
-    await new Promise((resolve) => setTimeout(resolve, 50));
+    const release = await outbox.claim('window-d');
+    expect(await outbox.claim('window-d')).toBeNull();
     expect(await outbox.stranded('ines', 'guide')).toEqual([]);
-    release();
+    release?.();
     await new Promise((resolve) => setTimeout(resolve, 50));
     expect((await outbox.stranded('ines', 'guide')).length).toBe(1);
   });
@@ -59,5 +62,14 @@ describe('the outbox', () => {
     ]);
     await keep(kept('window-e', 'ines', 'guide'));
     expect(await outbox.stranded('ines', 'guide')).toEqual([]);
+  });
+
+  it('lists what is left in all documents, latest first, and hands a box over at once', async () => {
+    await keep({ ...kept('window-f', 'ines', 'guide', 1), at: 5 });
+    await keep({ ...kept('window-g', 'ines', 'rota', 1), at: 9 });
+    expect((await outbox.stranded('ines')).map(({ client }) => client)).toEqual(['window-g', 'window-f']);
+    await outbox.takeOver('window-f', { ...kept('window-h', 'ines', 'guide', 1), at: 7 });
+    clients.push('window-h');
+    expect((await outbox.stranded('ines')).map(({ client }) => client)).toEqual(['window-g', 'window-h']);
   });
 });

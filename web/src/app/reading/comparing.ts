@@ -97,18 +97,49 @@ export class Comparing {
 
   /** Compares the later moment in view, or else the present one, with a file from outside. */
   async openFile(now: () => Promise<Moment>, file: File): Promise<void> {
+    const earlier = this.found()?.later;
+    await this.openAside(async () => earlier ?? (await now()), {
+      name: file.name,
+      at: file.lastModified,
+      draft: false,
+      read: async () => ({ text: await file.text() }),
+    });
+  }
+
+  /** Compares the present document with a stranded draft put on top of it. */
+  async openDraft(now: () => Promise<{ moment: Moment; content: unknown }>, at: number): Promise<void> {
+    let content: unknown = null;
+    const earlier = async (): Promise<Moment> => {
+      const found = await now();
+      ({ content } = found);
+      return found.moment;
+    };
+    const read = async (): Promise<{ text: string; content: unknown }> => ({ text: '', content });
+    await this.openAside(earlier, { name: 'Your stranded draft, put on top', at, draft: true, read });
+  }
+
+  private async openAside(
+    first: () => Promise<Moment>,
+    other: {
+      name: string;
+      at: number;
+      draft: boolean;
+      read: () => Promise<{ text: string; content?: unknown }>;
+    },
+  ): Promise<void> {
     const { ends } = this;
+    const { name, draft } = other;
     this.busy.set(true);
     this.failed.set('');
     try {
-      const earlier = this.found()?.later ?? (await now());
+      const earlier = await first();
       const { content, words, ...comparison } = await this.comparer.file({
         earlier: earlier.content,
-        name: file.name,
-        text: await file.text(),
+        name,
+        ...(await other.read()),
       });
       if (ends !== this.ends) return;
-      const at = new Date(file.lastModified).toISOString();
+      const at = new Date(other.at).toISOString();
       const changes = comparison.changes.map((change): ComparedChange => ({
         ...change,
         form: [...change.form],
@@ -117,7 +148,7 @@ export class Comparing {
       }));
       this.found.set({
         earlier,
-        later: { ...earlier, at, title: file.name, version: null, words, content },
+        later: { ...earlier, at, title: name, version: null, words, content },
         comparison: {
           ...comparison,
           changes,
@@ -126,7 +157,8 @@ export class Comparing {
           earlier: { seq: earlier.seq, at: earlier.at },
           later: { seq: earlier.seq, at },
         },
-        file: file.name,
+        file: name,
+        draft,
       });
     } catch (error) {
       this.failed.set(saidOf(error));

@@ -7,6 +7,8 @@ export interface Look {
   readonly comparison: ComparisonResult;
   /** The name of a file from outside that `later` is, or null. */
   readonly file: string | null;
+  /** Whether that is no file but a stranded draft of one's own. */
+  readonly draft?: boolean;
 }
 
 /** The three ways to read one comparison. */

@@ -16,6 +16,7 @@ const summary = (id: string, collection: string | null, changedAt: string): Docu
   gauge: [],
   fresh: { sittings: 0, people: [], wordsIn: 0, wordsOut: 0 },
   watched: false,
+  checkOut: null,
 });
 
 describe('the shelf’s state', () => {

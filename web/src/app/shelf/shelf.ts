@@ -22,6 +22,7 @@ import { Api, saidOf } from '../api/api';
 import { ago, dayAndTime } from '../look/time';
 import { SessionEvents, session } from '../session/session.store';
 import { Notices } from '../notices/notices';
+import { Stranded } from '../drafts/stranded';
 import { FindAll } from './find-all';
 import { Gauge } from './gauge';
 import type { Board } from './shelf.store';
@@ -43,6 +44,7 @@ import { ShelfEvents, shelf } from './shelf.store';
     Notices,
     ReactiveFormsModule,
     RouterLink,
+    Stranded,
   ],
   templateUrl: './shelf.html',
   styleUrl: './shelf.scss',
@@ -90,6 +92,15 @@ export class Shelf {
     const names = fresh.people.map((id) => this.people().get(id)?.name ?? 'somebody').join(', ');
     const sittings = fresh.sittings === 1 ? '1 sitting' : `${fresh.sittings} sittings`;
     return `New to you: ${sittings} by ${names}, +${fresh.wordsIn} −${fresh.wordsOut} words`;
+  }
+
+  /** Documents that one has checked out oneself. */
+  protected readonly checkedOut = computed(() =>
+    this.documents().filter(({ checkOut }) => checkOut !== null && checkOut.by === this.me()?.id),
+  );
+
+  protected nameOf(person: string): string {
+    return this.people().get(person)?.name ?? 'somebody';
   }
 
   protected who(document: DocumentSummary): string {

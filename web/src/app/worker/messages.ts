@@ -1,6 +1,6 @@
 import type { Change, Decision, Row, Totals } from '@oxbow/core/compare';
 
-/** A file from outside, to be read and compared with a document. */
+/** A file from outside, to be read and compared with a document; or, with `content`, what stands as JSON already. */
 export interface FileTask {
   readonly kind: 'file';
   readonly id: number;
@@ -8,6 +8,7 @@ export interface FileTask {
   readonly earlier: unknown;
   readonly name: string;
   readonly text: string;
+  readonly content?: unknown;
 }
 
 /** A comparison that is wanted as an HTML file. */

@@ -38,14 +38,10 @@ function assembledOf({ earlier, later, takes }: AssembleTask): unknown {
   return assemble(held.comparison, (change) => taken.get(change) ?? 'later').toJSON();
 }
 
-function compareFile({ id, earlier, name, text }: FileTask, say: (report: Report) => void): void {
+function compareFile(task: FileTask, say: (report: Report) => void): void {
+  const { id, earlier } = task;
   say({ id, progress: 'Reading the file …' });
-  const format = formatOfFile(name);
-  if (!format)
-    throw new FormatError(
-      'Only Markdown (.md), HTML (.html) and plain text (.txt) files can be read so far.',
-    );
-  const later = readDocument(format, text, NO_IMAGES);
+  const later = task.content ? Node.fromJSON(textSchema, task.content) : read(task);
   let told = -1;
   const comparison = compare(Node.fromJSON(textSchema, earlier), later, {
     tell: (share) => {
@@ -64,4 +60,13 @@ function compareFile({ id, earlier, name, text }: FileTask, say: (report: Report
       gist: gistOf(comparison.changes),
     },
   });
+}
+
+function read({ name, text }: FileTask): Node {
+  const format = formatOfFile(name);
+  if (!format)
+    throw new FormatError(
+      'Only Markdown (.md), HTML (.html) and plain text (.txt) files can be read so far.',
+    );
+  return readDocument(format, text, NO_IMAGES);
 }

@@ -1,0 +1,79 @@
+import type { Joined } from '@oxbow/contract';
+import { textSchema } from '@oxbow/core/content';
+import { Writer } from '@oxbow/core/history';
+import { Node } from 'prosemirror-model';
+import { Transform } from 'prosemirror-transform';
+import { firstValueFrom } from 'rxjs';
+import type { Api } from '../api/api';
+import type { LiveChannel } from '../live/channel';
+import type { Drafts } from '../live/drafts';
+import { acceptedOf, editsOf } from '../live/drafts';
+import type { Kept } from '../live/outbox';
+import { before, recallActs } from './undo-memory';
+
+/** Where a window stands once it has a document. */
+export interface Begun {
+  readonly writer: Writer;
+  /** What the page shows: the document, with unsent edits of an earlier window on top. */
+  readonly view: Node;
+  readonly joined: Joined;
+  /** The draft that was taken up, and how to give it free; null when there is none. */
+  readonly draft: { readonly kept: Kept; readonly release: () => void } | null;
+}
+
+/** What a window needs for beginning. */
+export interface Means {
+  readonly api: Api;
+  readonly channel: LiveChannel;
+  readonly drafts: Drafts;
+  readonly person: string;
+  readonly document: string;
+  readonly client: string;
+  readonly holding: boolean;
+}
+
+/**
+ * Joins a document. Unsent edits of a window that is gone are taken up under its name, so that what did arrive is not
+ * doubled; and what this tab could undo before it was loaded anew it can undo again.
+ */
+export async function begin(means: Means): Promise<Begun> {
+  const { api, channel, drafts, person, document, client, holding } = means;
+  const draft = person ? await drafts.own(person, document, holding) : null;
+  const acts = recallActs(person, document);
+  const bases = [...(draft ? [draft.kept.message.base] : []), ...(acts ? [before(acts)] : [])];
+  if (bases.length === 0) return fresh(client, await channel.join(document));
+  const base = Math.max(0, Math.min(...bases));
+  try {
+    const [joined, moment] = await Promise.all([
+      channel.join(document, base),
+      firstValueFrom(api.moment(document, base)),
+    ]);
+    if (joined.content !== null) throw new RangeError('too much has been written since');
+    const start = Node.fromJSON(textSchema, moment.content);
+    const writer = new Writer(draft?.kept.client ?? client, start, base);
+    const view = takenUp(writer, start, joined, draft?.kept ?? null);
+    if (acts) writer.recall(acts);
+    return { writer, view, joined, draft };
+  } catch (error) {
+    draft?.release();
+    if (!(error instanceof RangeError)) throw error;
+    return fresh(client, await channel.join(document));
+  }
+}
+
+function fresh(client: string, joined: Joined): Begun {
+  const view = Node.fromJSON(textSchema, joined.content);
+  return { writer: new Writer(client, view, joined.seq), view, joined, draft: null };
+}
+
+/** The page after what was accepted since, with a draft's edits put where they were made and carried along. */
+function takenUp(writer: Writer, start: Node, { edits }: Joined, draft: Kept | null): Node {
+  const split = draft ? edits.findIndex(({ seq }) => seq > draft.message.base) : -1;
+  const [first, rest] = split < 0 ? [edits, []] : [edits.slice(0, split), edits.slice(split)];
+  const tr = new Transform(start);
+  writer.receive(first.map(acceptedOf), tr);
+  if (!draft) return tr.doc;
+  const onward = new Transform(writer.resume(editsOf(draft.message)));
+  writer.receive(rest.map(acceptedOf), onward);
+  return onward.doc;
+}

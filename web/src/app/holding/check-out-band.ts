@@ -1,0 +1,90 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { FormControl, FormsModule, ReactiveFormsModule } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
+import { MatIconModule } from '@angular/material/icon';
+import type { DocumentSummary, Person } from '@oxbow/contract';
+import { Store } from '@ngrx/store';
+import type { Observable } from 'rxjs';
+import { firstValueFrom } from 'rxjs';
+import { Api, saidOf } from '../api/api';
+import { LiveDocument } from '../desk/live-document';
+import { Words } from '../desk/words';
+import { dayAndTime } from '../look/time';
+import { session } from '../session/session.store';
+
+/** Who has a document checked out; checks it out, in, or gives it up, in place. */
+@Component({
+  selector: 'ox-check-out-band',
+  imports: [FormsModule, MatButtonModule, MatIconModule, ReactiveFormsModule],
+  templateUrl: './check-out-band.html',
+  styleUrl: '../look/band.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class CheckOutBand {
+  readonly document = input.required<DocumentSummary>();
+  readonly people = input.required<ReadonlyMap<string, Person>>();
+
+  private readonly api = inject(Api);
+  private readonly words = inject(Words);
+  private readonly me = inject(Store).selectSignal(session.selectPerson);
+  protected readonly live = inject(LiveDocument);
+  protected readonly holder = computed(() => this.document().checkOut?.by ?? null);
+  protected readonly mine = computed(() => this.holder() !== null && this.holder() === this.me()?.id);
+  protected readonly name = computed(() => this.people().get(this.holder() ?? '')?.name ?? 'Somebody');
+  protected readonly since = computed(() => {
+    const since = this.document().checkOut?.since;
+    return since ? dayAndTime(since) : '';
+  });
+  protected readonly doing = signal<'nothing' | 'checkingIn' | 'givingUp' | 'ending'>('nothing');
+  protected readonly busy = signal(false);
+  protected readonly wrong = signal('');
+  protected readonly comment = new FormControl('', { nonNullable: true });
+  protected readonly major = new FormControl(false, { nonNullable: true });
+
+  protected async checkOut(): Promise<void> {
+    await this.tried(this.api.checkOut(this.document().id));
+  }
+
+  protected async checkIn(): Promise<void> {
+    this.busy.set(true);
+    const isIn = await this.live.putIn();
+    this.busy.set(false);
+    if (!isIn) return this.wrong.set('The server cannot be reached; your work stays on this device.');
+    const call = this.api.checkIn(this.document().id, this.comment.value.trim(), this.major.value);
+    const done = await this.tried(call);
+    if (!done) return;
+    const { version } = done;
+    this.comment.setValue('');
+    this.doing.set('nothing');
+    this.words.say(
+      version
+        ? `Checked in as version ${version.number} (${version.label}).`
+        : 'Nothing was changed; the document is given back.',
+    );
+  }
+
+  /** Gives it up without trace: what was written meanwhile goes. */
+  protected async giveUp(): Promise<void> {
+    this.live.drop();
+    await this.tried(this.api.cancelCheckOut(this.document().id));
+    this.doing.set('nothing');
+  }
+
+  protected async end(): Promise<void> {
+    await this.tried(this.api.cancelCheckOut(this.document().id));
+    this.doing.set('nothing');
+  }
+
+  private async tried<T>(call: Observable<T>): Promise<T | null> {
+    this.busy.set(true);
+    this.wrong.set('');
+    try {
+      return await firstValueFrom(call);
+    } catch (error) {
+      this.wrong.set(saidOf(error));
+      return null;
+    } finally {
+      this.busy.set(false);
+    }
+  }
+}

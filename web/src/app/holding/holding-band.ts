@@ -1,0 +1,51 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { LiveDocument } from '../desk/live-document';
+import { Words } from '../desk/words';
+import { Holding } from '../live/holding';
+
+/** Says that one holds back, and how much; puts it in. */
+@Component({
+  selector: 'ox-holding-band',
+  imports: [MatButtonModule],
+  template: `
+    <div class="band">
+      <p role="status">
+        You hold back here: {{ said() }} Others’ writing still arrives. Closing loses nothing.
+      </p>
+      @if (live.waiting() > 0) {
+        <button matButton="filled" type="button" [disabled]="busy()" (click)="putIn()">Put it in</button>
+      }
+      <button matButton type="button" [disabled]="busy()" (click)="stop()">
+        {{ live.waiting() > 0 ? 'Put it in and hold nothing back' : 'Hold nothing back' }}
+      </button>
+    </div>
+  `,
+  styleUrl: '../look/band.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class HoldingBand {
+  readonly document = input.required<string>();
+
+  protected readonly live = inject(LiveDocument);
+  private readonly words = inject(Words);
+  private readonly holding = inject(Holding);
+  protected readonly busy = signal(false);
+  protected readonly said = computed(() => {
+    const waiting = this.live.waiting();
+    if (waiting === 0) return 'what you write stays a draft on this device until you put it in.';
+    return `${waiting === 1 ? '1 edit is' : `${waiting} edits are`} a draft on this device, seen by nobody else.`;
+  });
+
+  protected async putIn(): Promise<void> {
+    this.busy.set(true);
+    const done = await this.live.putIn();
+    this.busy.set(false);
+    this.words.say(done ? 'It is in. You go on holding back.' : 'It is not in yet; it stays on this device.');
+  }
+
+  protected async stop(): Promise<void> {
+    this.holding.choose(this.document(), false);
+    await this.putIn();
+  }
+}

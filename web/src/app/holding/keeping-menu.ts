@@ -1,0 +1,90 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MatIconModule } from '@angular/material/icon';
+import { MatMenuModule } from '@angular/material/menu';
+import type { DocumentSummary } from '@oxbow/contract';
+import { firstValueFrom } from 'rxjs';
+import { Api, saidOf } from '../api/api';
+import { LiveDocument } from '../desk/live-document';
+import { Words } from '../desk/words';
+import { Holding } from '../live/holding';
+
+/** How writing is kept in a document: as one writes, held back until one puts it in, or by one person at a time. */
+@Component({
+  selector: 'ox-keeping-menu',
+  imports: [MatButtonModule, MatIconModule, MatMenuModule],
+  template: `
+    <button matButton="outlined" type="button" [matMenuTriggerFor]="menu">Keeping …</button>
+    <mat-menu #menu="matMenu">
+      @if (!document().checkOut) {
+        <button
+          mat-menu-item
+          type="button"
+          role="menuitemcheckbox"
+          [attr.aria-checked]="here()"
+          (click)="hold(!here())"
+        >
+          @if (here()) {
+            <mat-icon svgIcon="check" />
+          }
+          Hold my writing back in this document
+        </button>
+      }
+      <button
+        mat-menu-item
+        type="button"
+        role="menuitemcheckbox"
+        [attr.aria-checked]="holding.inNewOnes()"
+        (click)="holding.chooseForNewOnes(!holding.inNewOnes())"
+      >
+        @if (holding.inNewOnes()) {
+          <mat-icon svgIcon="check" />
+        }
+        Hold it back in documents I make from now on
+      </button>
+      @if (document().role === 'owner') {
+        <button
+          mat-menu-item
+          type="button"
+          role="menuitemcheckbox"
+          [attr.aria-checked]="document().checkOut !== null"
+          (click)="ask(document().checkOut === null)"
+        >
+          @if (document().checkOut) {
+            <mat-icon svgIcon="check" />
+          }
+          Ask for check-out: one person writes at a time
+        </button>
+      }
+    </mat-menu>
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class KeepingMenu {
+  readonly document = input.required<DocumentSummary>();
+
+  private readonly api = inject(Api);
+  private readonly live = inject(LiveDocument);
+  private readonly words = inject(Words);
+  protected readonly holding = inject(Holding);
+  protected readonly here = computed(() => this.live.holding());
+
+  protected async hold(hold: boolean): Promise<void> {
+    this.holding.choose(this.document().id, hold);
+    if (hold) this.words.say('What you write here stays on this device until you put it in.');
+    else if (await this.live.putIn()) this.words.say('Every edit is kept as you write again.');
+  }
+
+  protected async ask(asked: boolean): Promise<void> {
+    try {
+      await firstValueFrom(this.api.askForCheckOut(this.document().id, asked));
+      this.words.say(
+        asked
+          ? 'This document is written in by one person at a time now: whoever has it checked out.'
+          : 'Everybody who may write here can do so again, at the same time.',
+      );
+    } catch (error) {
+      this.words.say(saidOf(error));
+    }
+  }
+}
