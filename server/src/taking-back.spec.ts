@@ -1,5 +1,5 @@
 import { textSchema } from '@oxbow/core/content';
-import { Transform } from 'prosemirror-transform';
+import { Transform, findWrapping } from 'prosemirror-transform';
 import type { StoredDocument } from './store/models.js';
 import { TestServer } from './testing/server.js';
 import type { Caller } from './testing/server.js';
@@ -69,7 +69,7 @@ describe('taking edits back', () => {
     expect(await now()).toBe('Note: The gate is shut. Bring boots.');
   });
 
-  it('shows a conflict with its three texts, and changes nothing', async () => {
+  it('leaves a list round what somebody else wrote in it', async () => {
     const made = await write('tobias', (tr) =>
       tr.insert(
         tr.doc.content.size,
@@ -80,9 +80,29 @@ describe('taking edits back', () => {
     );
     await write('ines', (tr) => tr.insert(tr.doc.content.size - 3, textSchema.text(' and rope')));
     const { body } = await ines.post(`${path}/take-back/preview`, { seq: made });
-    expect(body.conflict.now).toContain('oars and rope');
-    expect(body.conflict.before).not.toContain('oars');
-    expect(body.conflict.after).toContain('and rope');
+    expect(body.conflict).toBeNull();
+    const taken = await ines.post(`${path}/take-back`, { seq: made });
+    expect(taken.status).toBe(201);
+    expect(await now()).toBe('Note: The gate is shut. Bring boots.\n and rope');
+    const { content } = (await ines.get(`${path}/versions/@${taken.body.seq}`)).body;
+    expect(content.content.at(-1).type).toBe('bullet_list');
+    await ines.post(`${path}/take-back`, { seq: taken.body.seq });
+    expect(await now()).toContain('oars and rope');
+  });
+
+  it('shows a conflict with its three texts, and changes nothing', async () => {
+    const made = await write('tobias', (tr) =>
+      tr.insert(tr.doc.content.size, textSchema.node('paragraph', null, [textSchema.text('bailer')])),
+    );
+    await write('ines', (tr) => {
+      const range = tr.doc.resolve(tr.doc.content.size - 1).blockRange();
+      const wrapping = range && findWrapping(range, textSchema.nodes.bullet_list);
+      return range && wrapping ? tr.wrap(range, wrapping) : tr;
+    });
+    const { body } = await ines.post(`${path}/take-back/preview`, { seq: made });
+    expect(body.conflict.now).toContain('bailer');
+    expect(body.conflict.before).not.toContain('bailer');
+    expect(body.conflict.after).not.toContain('bailer');
     const before = await now();
     expect((await ines.post(`${path}/take-back`, { seq: made })).status).toBe(409);
     expect(await now()).toBe(before);

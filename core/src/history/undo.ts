@@ -1,5 +1,4 @@
-import type { Node } from 'prosemirror-model';
-import { Fragment } from 'prosemirror-model';
+import type { Fragment, Node, NodeType } from 'prosemirror-model';
 import type { Step } from 'prosemirror-transform';
 import type { Token } from '../content/index.js';
 import { sliceFromTokens, tokensOf } from '../content/index.js';
@@ -27,6 +26,15 @@ interface Splice {
   readonly back: Run[];
 }
 
+/** A token of the outcome, and where it comes from: a position of the present document, an instance that returns, or neither. */
+interface Placed {
+  readonly token: Token;
+  readonly at?: number;
+  readonly back?: InstanceRange;
+  /** For the end of a node, what node that was, where that can be told. */
+  readonly ends?: NodeType;
+}
+
 interface Retouch {
   readonly from: number;
   readonly to: number;
@@ -36,7 +44,8 @@ interface Retouch {
 /**
  * Undoes a set of edits by instance: the result holds what was born outside the set and is alive or was removed by it,
  * in the run sequence's order; form goes back only where its present value is still the set's. When that is no valid
- * document, for instance because somebody wrote inside structure that would vanish, it is a conflict.
+ * document, structure that holds what others wrote stays round it: a paragraph, a list item, a table; where the boundaries of
+ * text blocks do not add up, they are closed and opened as the text needs it. What is no valid document even so is a conflict.
  */
 export function undoEdits(
   doc: Node,
@@ -51,21 +60,29 @@ export function undoEdits(
   const to = Math.max(splices.at(-1)?.to ?? 0, ...retouches.map((retouch) => retouch.to));
   const hull = blocksAround(doc, from, to);
   const revive = (run: Run): readonly Token[] => revived(run, provenance.forms, undone, tokens);
-  const middle = rebuild(doc, hull, splices, retouches, revive);
-  if (!middle) return { kind: 'conflict', from, to };
-  const target = doc.copy(doc.content.cut(0, hull.from).append(middle).append(doc.content.cut(hull.to)));
-  if (!isValid(target, middle)) return { kind: 'conflict', from, to };
-  const { steps, inserted } = compileSteps(doc, target, matchesFor(doc, splices));
-  const pieces = piecesOf(doc, provenance.runs, splices);
-  const sources = inserted.flatMap(({ step, at, length, b }) =>
-    pieces(b, b + length).map((piece) => ({ ...piece, step, at: at + piece.b - b })),
-  );
+  const strict = rebuild(doc, hull, splices, retouches, revive, new Set());
+  const attempts = [
+    () => strict,
+    () => withBlocks(doc, strict),
+    () => withBlocks(doc, rebuild(doc, hull, splices, retouches, revive, inhabited(doc, hull, splices))),
+  ];
+  let [outcome, target]: [Placed[] | null, Node | null] = [null, null];
+  for (const attempt of attempts) {
+    if (target) break;
+    outcome = attempt();
+    target = outcome && targetOf(doc, hull, outcome);
+  }
+  if (!outcome || !target) return { kind: 'conflict', from, to };
+  const { steps, inserted } = compileSteps(doc, target, matchesFor(doc, hull, outcome));
   if (steps.length === 0) return { kind: 'nothing' };
-  return {
-    kind: 'steps',
-    steps,
-    sources: sources.map(({ step, at, seq, offset, length }) => ({ step, at, seq, offset, length })),
-  };
+  const sources = inserted.flatMap(({ step, at, length, b }) =>
+    sourcesIn(doc, provenance.runs, hull, outcome, b, b + length).map(({ b: put, ...range }) => ({
+      ...range,
+      step,
+      at: at + put - b,
+    })),
+  );
+  return { kind: 'steps', steps, sources };
 }
 
 /** The edits whose tokens `undoEdits` will ask for: those that the set removed content of. */
@@ -175,7 +192,13 @@ function revived(
   return out;
 }
 
-function blocksAround(doc: Node, from: number, to: number): { from: number; to: number } {
+/** Top-level blocks that an undo touches, by positions. */
+interface Hull {
+  readonly from: number;
+  readonly to: number;
+}
+
+function blocksAround(doc: Node, from: number, to: number): Hull {
   const hull = { from: 0, to: doc.content.size };
   doc.forEach((node, offset) => {
     if (offset <= from) hull.from = offset;
@@ -184,28 +207,133 @@ function blocksAround(doc: Node, from: number, to: number): { from: number; to: 
   return hull;
 }
 
+/** The tokens of the outcome between the edges of the hull. */
 function rebuild(
   doc: Node,
-  hull: { from: number; to: number },
+  hull: Hull,
   splices: readonly Splice[],
   retouches: readonly Retouch[],
   revive: (run: Run) => readonly Token[],
-): Fragment | null {
+  kept: ReadonlySet<number>,
+): Placed[] {
   const present = tokensOf(doc.content.cut(hull.from, hull.to));
   for (const { from, to, change } of retouches) {
     for (let i = from - hull.from; i < to - hull.from; i++)
       present[i] = withForm(present[i] as Token, change.form, 'before');
   }
-  const tokens: Token[] = [];
+  const out: Placed[] = [];
   let at = hull.from;
+  const stay = (to: number): void => {
+    for (; at < to; at++) out.push({ token: present[at - hull.from] as Token, at });
+  };
   for (const splice of splices) {
-    for (let i = at; i < splice.from; i++) tokens.push(present[i - hull.from] as Token);
-    for (const run of splice.back) tokens.push(...revive(run));
-    at = splice.to;
+    stay(splice.from);
+    for (const run of splice.back) {
+      const ends = endsOf(revive(run));
+      revive(run).forEach((token, i) =>
+        out.push({ token, back: { seq: run.seq, offset: run.offset + i, length: 1 }, ends: ends[i] }),
+      );
+    }
+    for (; at < splice.to; at++) if (kept.has(at)) out.push({ token: present[at - hull.from] as Token, at });
   }
-  for (let i = at; i < hull.to; i++) tokens.push(present[i - hull.from] as Token);
-  const slice = sliceFromTokens(doc.type.schema, tokens);
-  return slice && slice.openStart === 0 && slice.openEnd === 0 ? slice.content : null;
+  stay(hull.to);
+  return out;
+}
+
+/**
+ * The boundaries that an undo would take away although something that stays is within them, by position: of lists, items
+ * and quotes those round it, of a table all, so that it stays rectangular.
+ */
+function inhabited(doc: Node, hull: Hull, splices: readonly Splice[]): Set<number> {
+  const kept = new Set<number>();
+  const goes = (position: number): boolean =>
+    splices.some(({ from, to }) => position >= from && position < to);
+  const stays = (node: Node, start: number): boolean => {
+    let found = false;
+    node.descendants((child, offset) => {
+      if (found || !child.isLeaf) return !found;
+      for (let i = 0; i < child.nodeSize && !found; i++) found = !goes(start + offset + i);
+      return false;
+    });
+    return found;
+  };
+  const keep = (node: Node, position: number): void => {
+    kept.add(position).add(position + node.nodeSize - 1);
+  };
+  doc.nodesBetween(hull.from, hull.to, (node, position) => {
+    if (node.isLeaf || node.isTextblock || !stays(node, position + 1)) return false;
+    keep(node, position);
+    if (node.type.name !== 'table') return true;
+    node.descendants((child, offset) => {
+      if (!child.isLeaf) keep(child, position + 1 + offset);
+      return !child.isTextblock;
+    });
+    return false;
+  });
+  return kept;
+}
+
+/** For each token that ends a node begun among the same tokens, the type of that node. */
+function endsOf(tokens: readonly Token[]): (NodeType | undefined)[] {
+  const open: NodeType[] = [];
+  return tokens.map((token) => {
+    if (token.kind === 'open') open.push(token.type);
+    return token.kind === 'close' ? open.pop() : undefined;
+  });
+}
+
+/** The document that tokens make in place of the hull, or null when that is no valid one. */
+function targetOf(doc: Node, hull: Hull, placed: readonly Placed[]): Node | null {
+  const slice = sliceFromTokens(
+    doc.type.schema,
+    placed.map(({ token }) => token),
+  );
+  if (!slice || slice.openStart > 0 || slice.openEnd > 0) return null;
+  const target = doc.copy(
+    doc.content.cut(0, hull.from).append(slice.content).append(doc.content.cut(hull.to)),
+  );
+  return isValid(target, slice.content) ? target : null;
+}
+
+/**
+ * The same tokens with the boundaries of text blocks made to add up: text outside one gets one of the kind it stands in
+ * now, one begun within another ends that, an end too many is left out. Text and all other nodes stay as they are. Null where
+ * text would leave the list or table that it stands in.
+ */
+function withBlocks(doc: Node, placed: readonly Placed[]): Placed[] | null {
+  const out: Placed[] = [];
+  const open: NodeType[] = [];
+  const inText = (): boolean => open.at(-1)?.isTextblock === true;
+  const close = (): void => {
+    out.push({ token: { kind: 'close' } });
+    open.pop();
+  };
+  for (const one of placed) {
+    const { token, at } = one;
+    if (token.kind === 'unit' || (token.kind === 'leaf' && token.node.isInline)) {
+      if (!inText()) {
+        const $at = at === undefined ? null : doc.resolve(at);
+        if ($at && $at.depth - 1 !== open.length) return null;
+        const around = $at?.parent;
+        const { type, attrs } = around?.isTextblock
+          ? around
+          : { type: doc.type.schema.nodes['paragraph'] as NodeType, attrs: {} };
+        open.push(type);
+        out.push({ token: { kind: 'open', type, attrs, marks: [] } });
+      }
+    } else if (token.kind === 'close') {
+      const ends = at === undefined ? one.ends : doc.resolve(at).parent.type;
+      if (inText() && ends && !ends.isTextblock) close();
+      if (open.length === 0 || (ends?.isTextblock && !inText())) continue;
+      open.pop();
+    } else {
+      if (inText()) close();
+      if (token.kind === 'open') open.push(token.type);
+    }
+    out.push(one);
+  }
+  if (inText()) close();
+  return out;
 }
 
 function isValid(target: Node, middle: Fragment): boolean {
@@ -219,55 +347,57 @@ function isValid(target: Node, middle: Fragment): boolean {
   }
 }
 
-function matchesFor(doc: Node, splices: readonly Splice[]): Match[] {
+/** What of the present document stays where it is in the outcome. */
+function matchesFor(doc: Node, hull: Hull, placed: readonly Placed[]): Match[] {
   const out: Match[] = [];
-  let [a, b] = [0, 0];
-  const keep = (to: number): void => {
-    if (to > a) out.push({ a, b, length: to - a });
-    b += to - a;
-    a = to;
+  const keep = (a: number, b: number, length: number): void => {
+    const last = out.at(-1);
+    if (length === 0) return;
+    if (last && last.a + last.length === a && last.b + last.length === b)
+      out[out.length - 1] = { ...last, length: last.length + length };
+    else out.push({ a, b, length });
   };
-  for (const splice of splices) {
-    keep(splice.from);
-    a = splice.to;
-    b += lengthOf(splice.back);
-  }
-  keep(doc.content.size);
+  keep(0, 0, hull.from);
+  placed.forEach(({ at }, i) => at !== undefined && keep(at, hull.from + i, 1));
+  keep(hull.to, hull.from + placed.length, doc.content.size - hull.to);
   return out;
 }
 
-function lengthOf(runs: readonly Run[]): number {
-  return runs.reduce((sum, run) => sum + run.length, 0);
-}
-
-/** Which instances stand at positions of the target: revived ones, or ones that stayed. */
-function piecesOf(
+/** Which instances stand at positions `from` to `to` of the outcome: ones that return, or ones that stayed. */
+function sourcesIn(
   doc: Node,
   runs: RunSequence,
-  splices: readonly Splice[],
-): (from: number, to: number) => (InstanceRange & { b: number })[] {
-  return (from, to) => {
-    const out: (InstanceRange & { b: number })[] = [];
-    const add = (run: InstanceRange, b: number): void => {
-      const start = Math.max(b, from);
-      const end = Math.min(b + run.length, to);
-      if (start < end)
-        out.push({ seq: run.seq, offset: run.offset + start - b, length: end - start, b: start });
-    };
-    let [a, b] = [0, 0];
-    for (const splice of [...splices, { from: doc.content.size, to: doc.content.size, back: [] }]) {
-      const end = b + splice.from - a;
-      if (b < to && end > from) {
-        for (const run of runs.between(a + Math.max(0, from - b), a + Math.min(end, to) - b))
-          add(run, b + run.from - a);
-      }
-      b = end;
-      for (const run of splice.back) {
-        add(run, b);
-        b += run.length;
-      }
-      a = splice.to;
-    }
-    return out;
+  hull: Hull,
+  placed: readonly Placed[],
+  from: number,
+  to: number,
+): (InstanceRange & { b: number })[] {
+  const out: (InstanceRange & { b: number })[] = [];
+  const add = (range: InstanceRange, b: number): void => {
+    const last = out.at(-1);
+    const follows = last?.seq === range.seq && last.offset + last.length === range.offset;
+    if (last && follows && last.b + last.length === b)
+      out[out.length - 1] = { ...last, length: last.length + range.length };
+    else out.push({ seq: range.seq, offset: range.offset, length: range.length, b });
   };
+  const stayed = (start: number, end: number, b: number): void => {
+    for (const run of runs.between(start, end)) add(run, b + run.from - start);
+  };
+  if (from < hull.from) stayed(from, Math.min(to, hull.from), from);
+  const end = hull.from + placed.length;
+  const last = Math.min(to, end);
+  for (let b = Math.max(from, hull.from); b < last; b++) {
+    const { at, back } = placed[b - hull.from] as Placed;
+    if (back) add(back, b);
+    if (at === undefined) continue;
+    let length = 1;
+    while (b + length < last && placed[b + length - hull.from]?.at === at + length) length++;
+    stayed(at, at + length, b);
+    b += length - 1;
+  }
+  if (to > end) {
+    const shift = hull.to - end;
+    stayed(Math.max(from, end) + shift, Math.min(to + shift, doc.content.size), Math.max(from, end));
+  }
+  return out;
 }
