@@ -64,7 +64,10 @@ export const HomecomingInput = Type.Object(
   closed,
 );
 export type HomecomingInput = Static<typeof HomecomingInput>;
-/** What is taken back: edits by number, or all that were made after one moment up to another, by one person or by all. */
+/**
+ * What is taken back: edits by number, all that were made after one moment up to another, by one person or by all, or one
+ * change between two moments.
+ */
 export const TakeBackInput = Type.Object(
   {
     seq: Type.Optional(Type.Integer({ minimum: 1 })),
@@ -72,6 +75,12 @@ export const TakeBackInput = Type.Object(
     after: Type.Optional(Seq),
     upTo: Type.Optional(Seq),
     person: Type.Optional(Id),
+    change: Type.Optional(
+      Type.Object(
+        { earlier: Seq, later: Seq, id: Type.Integer({ minimum: 0 }) },
+        { ...closed, description: 'one change of a comparison of two moments' },
+      ),
+    ),
     comment: Type.Optional(Comment),
   },
   { ...closed, minProperties: 1 },

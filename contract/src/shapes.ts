@@ -168,7 +168,19 @@ export const Cause = Type.Union([
   Type.Object({ kind: Type.Literal('writing') }, closed),
   Type.Object({ kind: Type.Literal('undo'), of: Type.Array(Seq) }, closed),
   Type.Object({ kind: Type.Literal('redo'), of: Type.Array(Seq) }, closed),
-  Type.Object({ kind: Type.Literal('takeBack'), of: Type.Array(Seq) }, closed),
+  Type.Object(
+    {
+      kind: Type.Literal('takeBack'),
+      of: Type.Array(Seq),
+      change: Type.Optional(
+        Type.Object(
+          { earlier: Seq, later: Seq },
+          { description: 'the moments between which the one change was that was taken back' },
+        ),
+      ),
+    },
+    closed,
+  ),
   Type.Object(
     { kind: Type.Literal('carry'), moment: Seq },
     { ...closed, description: 'something of an earlier moment was carried into the present' },

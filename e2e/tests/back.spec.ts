@@ -1,4 +1,4 @@
-import { expect, kept, make, open, share, test, text } from './oxbow';
+import { caret, expect, kept, make, open, share, test, text } from './oxbow';
 
 test('one person’s sitting is taken back, what another wrote since stays, and it can be brought again', async ({
   browser,
@@ -134,4 +134,38 @@ test('a copy comes home: what only it changed goes in, and a conflict is decided
   await expect(text(ines)).toContainText('six.');
   await expect(text(ines)).toContainText('noon.');
   await expect(text(ines)).not.toContainText('two.');
+});
+
+test('one change is taken back from the note beside its mark, and what came after it stays', async ({
+  browser,
+  oxbow,
+}) => {
+  const ines = await oxbow.as(browser, 'Ines Okell');
+  const path = await make(ines, 'Notes on the quay');
+  await share(ines, path, 'petru', 'editor');
+  const head = async (): Promise<number> => {
+    await kept(ines);
+    return ((await (await ines.request.get(`/api${path}`)).json()) as { seq: number }).seq;
+  };
+  await ines.keyboard.type('The quay is dry.');
+  const earlier = await head();
+  const petru = await oxbow.as(browser, 'Petru Dalca');
+  await petru.goto(path);
+  await text(petru).focus();
+  await caret(petru, 'Control+End');
+  await petru.keyboard.type(' Mind the step.');
+  await kept(petru);
+  const later = await head();
+  await text(ines).focus();
+  await caret(ines, 'Control+Home');
+  await ines.keyboard.type('Look: ');
+  await kept(ines);
+  await ines.goto(`${path}?earlier=${earlier}&later=${later}`);
+  await ines.locator('.was-added').first().hover();
+  await ines.getByRole('note').getByRole('button', { name: 'Take this change back …' }).click();
+  await expect(ines.getByText(/Taking it back: removed “Mind the step/i)).toBeVisible();
+  await ines.getByRole('button', { name: 'Take it back' }).click();
+  await expect(text(petru)).toHaveText('Look: The quay is dry.');
+  await ines.getByRole('button', { name: 'Bring it again' }).click();
+  await expect(text(petru)).toHaveText('Look: The quay is dry. Mind the step.');
 });

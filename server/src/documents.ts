@@ -2,8 +2,8 @@ import type { DocumentPatch, History, Moment, Outcome, Version } from '@oxbow/co
 import { blankDocument, tokensOf, wordCount } from '@oxbow/core/content';
 import { becoming } from '@oxbow/core/compare';
 import type { Origin } from '@oxbow/core/compare';
-import type { Cause, CutCause, Proposal, Undo } from '@oxbow/core/history';
-import { revivedSeqs, undoEdits } from '@oxbow/core/history';
+import type { Cause, CutCause, Proposal, Provenance, Undo, Undoing } from '@oxbow/core/history';
+import { revivedSeqs, undo } from '@oxbow/core/history';
 import { nanoid } from 'nanoid';
 import type { Node } from 'prosemirror-model';
 import type { People, Signed } from './access/people.js';
@@ -93,24 +93,24 @@ export class Documents {
     };
   }
 
-  /** Undoes edits by instance and cuts a version of the outcome. Throws 409 when they cannot be undone on their own. */
+  /** Undoes something by instance and cuts a version of the outcome. Throws 409 when it cannot be undone on its own. */
   async takeBack(
     document: StoredDocument,
     person: Signed,
-    undone: readonly number[],
+    cause: Extract<Cause, { kind: 'takeBack' }>,
+    undoing: (provenance: Provenance) => Undoing,
     comment?: string,
   ): Promise<Outcome> {
     await this.cutOpen(document.key);
-    const cause: Cause = { kind: 'takeBack', of: [...undone] };
     const seq = await this.compile(document.key, person, cause, undefined, async (head) => {
-      const undo = await this.undoing(document.key, head, undone);
-      if (undo.kind === 'conflict')
+      const outcome = await this.undoing(document.key, head, undoing(head.provenance));
+      if (outcome.kind === 'conflict')
         throw new Trouble(
           409,
           'That cannot be taken back on its own',
           'Somebody has written inside what it brought. Nothing was changed.',
         );
-      return undo.kind === 'nothing' ? { steps: [], sources: [] } : undo;
+      return outcome.kind === 'nothing' ? { steps: [], sources: [] } : outcome;
     });
     const by = person.key;
     return {
@@ -119,18 +119,20 @@ export class Documents {
     };
   }
 
-  /** What undoing edits would do to a document at its head. */
+  /** What undoing something would do to a document at its head. */
   async undoing(
     document: number,
     { doc, provenance }: Pick<Head, 'doc' | 'provenance'>,
-    undone: readonly number[],
+    undoing: Undoing,
   ): Promise<Undo> {
-    const set = new Set(undone);
-    const tokens = await this.rooms.moments.log.tokens(document, revivedSeqs(provenance.runs, set));
-    return undoEdits(
+    const tokens = await this.rooms.moments.log.tokens(
+      document,
+      new Set(revivedSeqs(provenance.runs, undoing)),
+    );
+    return undo(
       doc,
       provenance,
-      set,
+      undoing,
       (from) => tokens.get(from) ?? (from === 0 ? tokensOf(blankDocument().content) : []),
     );
   }

@@ -108,6 +108,42 @@ describe('taking edits back', () => {
     expect(await now()).toBe(before);
   });
 
+  it('takes one change back and leaves alone what was written in the same edit, and inside it since', async () => {
+    const { seq: earlier } = (await ines.get(path)).body;
+    await write('tobias', (tr) =>
+      tr.insert(1, textSchema.text('First. ')).insert(tr.doc.content.size - 1, textSchema.text(' Last.')),
+    );
+    const { seq: later } = (await ines.get(path)).body;
+    await write('ines', (tr) => tr.insert(3, textSchema.text('XX')));
+    const { changes } = (await ines.get(`${path}/compare?earlier=@${earlier}&later=@${later}`)).body;
+    const change = {
+      earlier,
+      later,
+      id: changes.find((one: { later: string }) => /First/.test(one.later)).id,
+    };
+    const { body } = await ines.post(`${path}/take-back/preview`, { change });
+    expect([body.conflict, body.people, body.edits]).toEqual([null, ['tobias'], 1]);
+    const taken = await ines.post(`${path}/take-back`, { change });
+    expect(taken.status).toBe(201);
+    expect(await now()).toMatch(/^XXNote: .* Last\.$/s);
+    expect((await ines.post(`${path}/take-back`, { change })).status).toBe(409);
+    expect((await ines.post(`${path}/take-back`, { seq: taken.body.seq })).status).toBe(201);
+    expect(await now()).toMatch(/^FiXXrst\. Note: .* Last\.$/s);
+  });
+
+  it('brings back what one change removed, once, where it stood', async () => {
+    const before = await now();
+    const { seq: earlier } = (await ines.get(path)).body;
+    await write('tobias', (tr) => tr.delete(3, 5));
+    const change = { earlier, later: earlier + 1, id: 0 };
+    expect((await ines.post(`${path}/take-back`, { change })).status).toBe(201);
+    expect(await now()).toBe(before);
+    expect((await ines.post(`${path}/take-back`, { change })).status).toBe(409);
+    expect(await now()).toBe(before);
+    const wrong = { ...change, id: 99 };
+    expect((await ines.post(`${path}/take-back/preview`, { change: wrong })).status).toBe(422);
+  });
+
   it('refuses what is no edit of the document, and those who may not', async () => {
     expect((await ines.post(`${path}/take-back`, { seq: 99 })).status).toBe(422);
     expect((await ines.post(`${path}/take-back/preview`, { after: 0, upTo: 4, person: 'jun' })).status).toBe(

@@ -9,7 +9,13 @@ export type Cause =
   | { readonly kind: 'writing' }
   | { readonly kind: 'undo'; readonly of: readonly number[] }
   | { readonly kind: 'redo'; readonly of: readonly number[] }
-  | { readonly kind: 'takeBack'; readonly of: readonly number[] }
+  | {
+      readonly kind: 'takeBack';
+      /** The edits that were taken back whole. */
+      readonly of: readonly number[];
+      /** The moments between which the one change was that was taken back. */
+      readonly change?: { readonly earlier: number; readonly later: number };
+    }
   | { readonly kind: 'carry'; readonly moment: number }
   | { readonly kind: 'restore'; readonly moment: number; readonly number?: number }
   | { readonly kind: 'filing'; readonly file: string; readonly format: string }

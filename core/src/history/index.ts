@@ -38,5 +38,7 @@ export { tallyStep } from './tally.js';
 export type { Tally } from './tally.js';
 export { EDIT_SPAN, Gap, Writer } from './writer.js';
 export type { AcceptedEdit, Acts, OwnCause, OwnSource, PendingEdit, SentEdit } from './writer.js';
-export { revivedSeqs, undoEdits } from './undo.js';
+export { revivedSeqs, undo, undoEdits } from './undo.js';
+export { allOf, partOf } from './undoing.js';
+export type { UndonePart, Undoing } from './undoing.js';
 export type { TokenSource, Undo } from './undo.js';

@@ -74,6 +74,22 @@ export class DeskActs {
     return outcome !== null;
   }
 
+  /** Says what taking one change between two moments back would do to the present document, and offers to do it. */
+  async offerTakeBack(document: string, change: NonNullable<TakeBackInput['change']>): Promise<void> {
+    const { value, wrong } = await this.previewTakeBack(document, { change });
+    if (!value) return this.words.say(wrong);
+    const { conflict, changes, gist } = value;
+    if (conflict)
+      return this.words.say(
+        `That cannot be taken back on its own. Before it: “${conflict.before}”. Now: “${conflict.now}”. Without it: “${conflict.after}”.`,
+      );
+    if (changes === 0) return this.words.say('Nothing of that change stands in the document any more.');
+    this.words.say(`Taking it back: ${gist}. What came after it stays.`, {
+      label: 'Take it back',
+      run: () => void this.takeBack(document, { change }),
+    });
+  }
+
   /** What taking edits back would do, or why that cannot be told. */
   async previewTakeBack(
     document: string,

@@ -455,6 +455,12 @@ export class Desk {
     this.enter({ room: 'life', passage: `${moment.seq}.${place.from}` });
   }
 
+  protected async takeChangeBack(id: number): Promise<void> {
+    const look = this.look();
+    if (look)
+      await this.acts.offerTakeBack(this.id(), { earlier: look.earlier.seq, later: look.later.seq, id });
+  }
+
   protected async askPreview(): Promise<void> {
     const look = this.look();
     if (look) this.preview.set(await this.acts.preview(this.id(), look.later.seq, this.log.head()));

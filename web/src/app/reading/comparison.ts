@@ -44,6 +44,9 @@ export class Comparison {
   readonly decisions = input<ReadonlyMap<number, Decision> | null>(null);
   readonly decided = output<{ change: number; take: Decision }>();
   readonly assembleAsked = output();
+  /** Whether changes can be taken back here, one by one. */
+  readonly mayTakeBack = input(false);
+  readonly takeBackAsked = output<number>();
   readonly modeChosen = output<Mode>();
   readonly stepped = output<1 | -1>();
   readonly endsAsked = output();

@@ -21,6 +21,11 @@ import { deedOf, whereOf } from './look';
     } @empty {
       <p>This comes from outside: nothing is known of who wrote it.</p>
     }
+    @if (mayTakeBack()) {
+      <button matButton type="button" (click)="takeBackAsked.emit(change().id)">
+        Take this change back …
+      </button>
+    }
   `,
   styles: `
     :host {
@@ -52,6 +57,9 @@ export class Note {
   readonly change = input.required<ComparedChange>();
   readonly people = input.required<ReadonlyMap<string, Person>>();
   readonly versions = input.required<readonly Version[]>();
+  /** Whether this one change can be taken back. */
+  readonly mayTakeBack = input(false);
+  readonly takeBackAsked = output<number>();
   /** Asks to go to what was done then. */
   readonly gone = output<{ earlier: number; later: number }>();
 
