@@ -1,7 +1,6 @@
 import {
   ChangeDetectionStrategy,
   Component,
-  DestroyRef,
   ElementRef,
   computed,
   effect,
@@ -21,11 +20,9 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Title } from '@angular/platform-browser';
 import { RouterLink } from '@angular/router';
-import type { DocumentSummary, Outcome, WireEdit } from '@oxbow/contract';
+import type { Outcome, WireEdit } from '@oxbow/contract';
 import { sittings } from '@oxbow/core/history';
 import { Store } from '@ngrx/store';
-import { firstValueFrom } from 'rxjs';
-import { Api, saidOf } from '../api/api';
 import { Assembled } from '../assemble/assembled';
 import { Assembling } from '../assemble/assembling';
 import { AssemblyBar } from '../assemble/assembly-bar';
@@ -34,13 +31,11 @@ import type { Kept as Assembly } from '../assemble/kept';
 import { Carry } from '../carry/carry';
 import { PutBack } from '../carry/put-back';
 import { placePlugin } from '../carry/place-mark';
-import { LiveChannel } from '../live/channel';
+import { DraftActs } from '../drafts/draft-acts';
 import { Stranded } from '../drafts/stranded';
 import { CheckOutBand } from '../holding/check-out-band';
 import { HoldingBand } from '../holding/holding-band';
 import { KeepingMenu } from '../holding/keeping-menu';
-import { Drafts } from '../live/drafts';
-import type { Kept as Draft } from '../live/outbox';
 import type { Place } from '../past/rooms';
 import { Rooms } from '../past/rooms';
 import { Comparing } from '../reading/comparing';
@@ -48,7 +43,7 @@ import { Comparison } from '../reading/comparison';
 import { Choosing } from '../reading/choosing';
 import type { Look, Mode } from '../reading/look';
 import { session } from '../session/session.store';
-import { ShelfEvents, shelf } from '../shelf/shelf.store';
+import { shelf } from '../shelf/shelf.store';
 import type { Range } from '../tideline/layout';
 import { placeOf } from '../tideline/layout';
 import type { Pick } from '../tideline/tideline';
@@ -56,6 +51,7 @@ import { Tideline } from '../tideline/tideline';
 import { Comparer } from '../worker/comparer';
 import type { Preview } from './acts';
 import { DeskActs } from './acts';
+import { AboutDocument } from './about';
 import { DeskAddress } from './address';
 import { Editor } from './editor';
 import { DeskBar } from './desk-bar';
@@ -112,6 +108,8 @@ const BRIEF_CARD = 640;
     WaysBack,
   ],
   providers: [
+    AboutDocument,
+    DraftActs,
     Assembling,
     DeskAddress,
     LiveDocument,
@@ -132,7 +130,6 @@ const BRIEF_CARD = 640;
 export class Desk {
   readonly id = input.required<string>();
 
-  private readonly api = inject(Api);
   protected readonly address = inject(DeskAddress);
   protected readonly assembling = inject(Assembling);
   private readonly dialog = inject(MatDialog);
@@ -155,12 +152,9 @@ export class Desk {
 
   protected readonly people = this.store.selectSignal(session.selectPeopleById);
   private readonly me = this.store.selectSignal(session.selectPerson);
-  private readonly collections = this.store.selectSignal(shelf.selectCollections);
   private readonly documents = this.store.selectSignal(shelf.selectDocuments);
-  protected readonly document = signal<DocumentSummary | null>(null);
-  protected readonly collection = computed(
-    () => this.collections().find(({ id }) => id === this.document()?.collection)?.name ?? 'Shelf',
-  );
+  protected readonly about = inject(AboutDocument);
+  protected readonly draftActs = inject(DraftActs);
   protected readonly pick = this.address.pick;
   private readonly wanted = signal<Range | null>(null);
   protected readonly range = computed<Range>(
@@ -185,23 +179,14 @@ export class Desk {
     return look && !look.file ? this.log.versionAt(look.later.seq) : null;
   });
   protected readonly isNow = computed(() => this.pick()?.later === this.log.head());
-  private readonly holder = computed(() => this.document()?.checkOut?.by ?? null);
-  /** Whether one has it checked out oneself. */
-  protected readonly checkedOut = computed(() => this.holder() !== null && this.holder() === this.me()?.id);
-  /** Whether one may change the document: by one's role, and where check-out is asked for, by having it. */
-  protected readonly mayWrite = computed(
-    () => this.live.start()?.role !== 'viewer' && (!this.document()?.checkOut || this.checkedOut()),
-  );
+  protected readonly mayWrite = this.about.mayWrite;
   protected readonly writable = computed(() => this.mayWrite() && !this.live.trouble());
-  protected readonly strandedAgain = signal(0);
-  private readonly drafts = inject(Drafts);
   protected readonly preview = linkedSignal<Look | null, Preview | null>({
     source: this.look,
     computation: () => null,
   });
   /** Whether the picked moment is to be named as soon as it is in view. */
   private readonly wantsName = signal(false);
-  protected readonly deskTrouble = signal('');
   protected readonly keeping = signal(false);
   protected readonly comment = new FormControl('', { nonNullable: true });
   protected readonly major = new FormControl(false, { nonNullable: true });
@@ -230,8 +215,6 @@ export class Desk {
   protected readonly caret = signal<number | null>(null);
 
   constructor() {
-    const channel = inject(LiveChannel);
-    if (this.collections().length === 0) this.store.dispatch(ShelfEvents.opened());
     effect(() => untracked(() => this.begin(this.id())));
     effect(() => {
       const [document, pick, other] = [this.id(), this.pick(), this.address.other()];
@@ -239,18 +222,8 @@ export class Desk {
     });
     this.live.edits.pipe(takeUntilDestroyed()).subscribe((edits) => this.heard(edits));
     this.live.said.pipe(takeUntilDestroyed()).subscribe((text) => this.words.say(text));
-    const destroyed = inject(DestroyRef);
-    destroyed.onDestroy(() => this.left());
     effect(() => {
-      this.id();
-      untracked(() => destroyed.onDestroy(channel.whenConnected(() => void this.describe())));
-    });
-    channel
-      .on('shelf')
-      .pipe(takeUntilDestroyed())
-      .subscribe(({ document }) => document === this.id() && void this.describe());
-    effect(() => {
-      const document = this.document();
+      const document = this.about.document();
       if (document) this.pageTitle.setTitle(`${document.title} · Oxbow Tide`);
     });
     effect(() => {
@@ -294,32 +267,9 @@ export class Desk {
       ledgerPlugin(),
       placePlugin(),
     ]);
+    this.about.open(id);
     void this.lastLook.load(id);
     void this.log.load(id);
-  }
-
-  /** Leaving gives a document back that was checked out and not changed. */
-  private left(): void {
-    const document = this.document();
-    if (document && this.checkedOut() && this.live.waiting() === 0)
-      this.api.checkIn(document.id, '', false).subscribe({
-        error: () => this.store.dispatch(ShelfEvents.opened()),
-      });
-  }
-
-  private async describe(): Promise<void> {
-    try {
-      const about = await firstValueFrom(this.api.document(this.id()));
-      this.document.set(about);
-      await this.live.describe({
-        title: about.title,
-        ...(about.role === 'owner' ? { madeAt: Date.parse(about.createdAt) } : {}),
-        checkedOut: about.checkOut !== null && about.checkOut.by === this.me()?.id,
-      });
-      this.strandedAgain.update((count) => count + 1);
-    } catch (error) {
-      this.deskTrouble.set(saidOf(error));
-    }
   }
 
   private heard(edits: readonly WireEdit[]): void {
@@ -476,28 +426,6 @@ export class Desk {
     this.address.go({ earlier, later }, other === document ? null : other, true);
   }
 
-  /** Shows a stranded draft as it would stand on top of the document. */
-  protected async compareDraft(draft: Draft): Promise<void> {
-    await this.comparing.openDraft(async () => {
-      const { seq, drafted } = await this.drafts.rebased(draft, this.live.confirmed ?? 0);
-      const moment = await firstValueFrom(this.api.moment(this.id(), seq));
-      return { moment, content: drafted.toJSON() };
-    }, draft.at);
-  }
-
-  /** Puts a stranded draft on top, as one's own writing. */
-  protected async putDraft(draft: Draft): Promise<void> {
-    try {
-      const { edits } = await this.drafts.rebased(draft, this.live.confirmed ?? 0);
-      if (this.comparing.look()?.file) this.comparing.open(null);
-      this.live.putOnTop(edits, draft);
-      this.words.say('Your draft is on top. Undo takes it off again.');
-    } catch (error) {
-      this.words.say(saidOf(error));
-    }
-    this.strandedAgain.update((count) => count + 1);
-  }
-
   protected assembled({ seq, version }: Outcome): void {
     this.go(null);
     this.words.say(`What you assembled is on top, as version ${version.number}.`, {
@@ -514,7 +442,7 @@ export class Desk {
 
   protected async rename(title: string): Promise<void> {
     const renamed = await this.acts.rename(this.id(), title);
-    if (renamed) this.document.set(renamed);
+    if (renamed) this.about.changed(renamed);
   }
 
   /** Goes into a room off the desk, or back to the page. */
@@ -553,6 +481,8 @@ export class Desk {
       j: () => this.stepChange(1),
       k: () => this.stepChange(-1),
       m: () => this.comparing.marked.update((marked) => !marked),
+      a: () => this.look() && !this.look()?.file && this.address.assemble(!this.assembling.on()),
+      b: () => this.mayWrite() && this.look() && !this.isNow() && this.enter({ room: 'carry' }),
       c: () => void this.chooseEnds(),
       g: () => this.goToChange(),
       f: () => this.enter({ room: 'find' }),

@@ -11,6 +11,11 @@ const KEYS: readonly [string, string][] = [
   ['J, K', 'Next and previous change'],
   ['M', 'Show or hide the marks'],
   ['C', 'Choose what to compare'],
+  ['A', 'Assemble from the comparison; there 1, 2, 3: earlier, both, later'],
+  [
+    'B',
+    'Bring something of the picked moment forward; there Alt+↑ picks the block round it, Enter carries it',
+  ],
   ['G', 'Go to the moment at which the change in hand was made'],
   ['L', 'Life of the passage of the change in hand; in the text Alt+L'],
   ['F, R, P', 'Find in time, removed passages, play back'],
