@@ -169,3 +169,70 @@ test('one change is taken back from the note beside its mark, and what came afte
   await ines.getByRole('button', { name: 'Bring it again' }).click();
   await expect(text(petru)).toHaveText('Look: The quay is dry. Mind the step.');
 });
+
+test('a restore arrives as one edit under somebody who is writing: nothing of theirs is lost, and a landmark still leads there', async ({
+  browser,
+  oxbow,
+}) => {
+  const ines = await oxbow.as(browser, 'Ines Okell');
+  const path = await make(ines, 'Agreed words');
+  await share(ines, path, 'petru', 'editor');
+  await ines.keyboard.type('The gate opens at nine.');
+  await kept(ines);
+  const id = path.split('/').at(-1) ?? '';
+  const head = async (): Promise<number> =>
+    ((await (await ines.request.get(`/api${path}`)).json()) as { seq: number }).seq;
+  const agreed = await head();
+  const named = await ines.request.post(`/api/documents/${id}/landmarks`, {
+    data: { seq: agreed, name: 'As agreed' },
+    headers: { Origin: oxbow.address },
+  });
+  expect(named.ok()).toBe(true);
+  const petru = await oxbow.as(browser, 'Petru Dalca');
+  await petru.goto(path);
+  await text(petru).focus();
+  await caret(petru, 'Control+End');
+  await petru.keyboard.press('Enter');
+  await petru.keyboard.type('Petru writes: one');
+  await kept(petru);
+  await ines.goto(`${path}?earlier=${agreed}&later=${agreed}`);
+  const card = ines.getByRole('region', { name: 'The picked moment' });
+  await card.getByRole('button', { name: /^Restore/ }).click();
+  await expect(card).toContainText('leave the page but stay in the history');
+  const typing = petru.keyboard.type(' two three four five six seven', { delay: 60 });
+  await card.getByRole('button', { name: /^Put .* on top$/ }).click();
+  await expect(ines.getByText('is back on top')).toBeVisible();
+  await typing;
+  await kept(petru);
+  await expect(text(petru)).toContainText('The gate opens at nine.');
+  await expect(text(petru)).toContainText('seven');
+  await expect(text(petru)).toBeFocused();
+  await ines.getByRole('button', { name: 'Take the restore back' }).click();
+  for (const page of [ines, petru]) {
+    await expect(text(page)).toContainText('Petru writes: one');
+    await expect(text(page)).toContainText('seven');
+  }
+  await ines.goto(`${path}/landmarks/As agreed`);
+  await expect(ines.getByRole('region', { name: 'The picked moment' })).toContainText('As agreed');
+});
+
+test('going back before one’s own sitting leaves what another wrote meanwhile', async ({
+  browser,
+  oxbow,
+}) => {
+  const ines = await oxbow.as(browser, 'Ines Okell');
+  const path = await make(ines, 'Two at work');
+  await share(ines, path, 'petru', 'editor');
+  await ines.keyboard.type('Mine. ');
+  await kept(ines);
+  const petru = await oxbow.as(browser, 'Petru Dalca');
+  await petru.goto(path);
+  await text(petru).focus();
+  await caret(petru, 'Control+End');
+  await petru.keyboard.type('Theirs.');
+  await kept(petru);
+  await expect(text(ines)).toHaveText('Mine. Theirs.');
+  await ines.getByRole('button', { name: 'Go back …' }).click();
+  await ines.getByRole('menuitem', { name: /To before this sitting of mine/ }).click();
+  for (const page of [ines, petru]) await expect(text(page)).toHaveText('Theirs.');
+});

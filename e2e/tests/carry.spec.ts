@@ -118,3 +118,43 @@ test('a removed passage is put back in one step', async ({ browser, oxbow }) => 
   await page.getByRole('button', { name: 'Take it out again' }).click();
   await expect(text(page)).toHaveText('');
 });
+
+test('the two pages scroll in step, and a passage is dragged from one to the other', async ({
+  browser,
+  oxbow,
+}) => {
+  const page = await oxbow.as(browser, 'Ines Okell');
+  const lines = Array.from({ length: 60 }, (_, i) => `<p>Line ${i} of the log.</p>`);
+  const file = (parts: readonly string[]) => ({
+    name: 'log.html',
+    mimeType: 'text/html',
+    buffer: Buffer.from(parts.join('')),
+  });
+  const headers = { Origin: oxbow.address };
+  const imported = await page.request.post('/api/documents/import', {
+    multipart: { file: file(lines), title: 'Log of the gate' },
+    headers,
+  });
+  const { id, seq } = (await imported.json()) as { id: string; seq: number };
+  await page.request.post(`/api/documents/${id}/files`, {
+    multipart: { file: file(lines.filter((_, i) => i !== 40)) },
+    headers,
+  });
+  await page.goto(`/documents/${id}?earlier=${seq}&later=${seq}&room=carry`);
+  await expect(past(page)).toContainText('Line 59');
+  const top = (scroller: string): Promise<number> => page.locator(scroller).evaluate((one) => one.scrollTop);
+  await page.locator('.past').evaluate((one) => one.scrollTo({ top: 900 }));
+  await expect.poll(() => top('.desk')).toBeGreaterThan(500);
+  await pane(page).getByRole('button', { name: 'Next missing' }).click();
+  await expect(pane(page).getByRole('status')).toContainText('“Line 40 of the log.” is gone');
+  await past(page).getByText('Line 40 of the log.').click({ clickCount: 3 });
+  await past(page)
+    .getByText('Line 40 of the log.')
+    .dragTo(text(page).getByText('Line 42 of the log.'), { targetPosition: { x: 2, y: 10 } });
+  await expect(text(page)).toContainText('Line 40 of the log.');
+  await kept(page);
+  const history = (await (await page.request.get(`/api/documents/${id}/history`)).json()) as {
+    events: { cause: { kind: string } }[];
+  };
+  expect(history.events.at(-1)?.cause.kind).toBe('carry');
+});

@@ -158,6 +158,9 @@ export class Carry {
       scroller.addEventListener('scroll', follow, { passive: true });
       destroy.onDestroy(() => scroller.removeEventListener('scroll', follow));
     });
+    effect(() => {
+      if (this.comparison() && this.doc()) untracked(() => setTimeout(() => this.scrolled('past')));
+    });
     destroy.onDestroy(() => this.mark(null));
     effect(() => {
       const kind = this.where()?.kind;

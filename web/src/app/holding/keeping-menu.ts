@@ -25,7 +25,7 @@ import { Holding } from '../live/holding';
           (click)="hold(!here())"
         >
           @if (here()) {
-            <mat-icon svgIcon="check" />
+            <mat-icon svgIcon="done" />
           }
           Hold my writing back in this document
         </button>
@@ -38,7 +38,7 @@ import { Holding } from '../live/holding';
         (click)="holding.chooseForNewOnes(!holding.inNewOnes())"
       >
         @if (holding.inNewOnes()) {
-          <mat-icon svgIcon="check" />
+          <mat-icon svgIcon="done" />
         }
         Hold it back in documents I make from now on
       </button>
@@ -51,7 +51,7 @@ import { Holding } from '../live/holding';
           (click)="ask(document().checkOut === null)"
         >
           @if (document().checkOut) {
-            <mat-icon svgIcon="check" />
+            <mat-icon svgIcon="done" />
           }
           Ask for check-out: one person writes at a time
         </button>

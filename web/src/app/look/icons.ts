@@ -9,6 +9,7 @@ import alignRight from '@material-symbols/svg-400/outlined/format_align_right.sv
 import bold from '@material-symbols/svg-400/outlined/format_bold.svg';
 import bullet from '@material-symbols/svg-400/outlined/format_list_bulleted.svg';
 import check from '@material-symbols/svg-400/outlined/checklist.svg';
+import done from '@material-symbols/svg-400/outlined/check.svg';
 import close from '@material-symbols/svg-400/outlined/close.svg';
 import code from '@material-symbols/svg-400/outlined/code.svg';
 import description from '@material-symbols/svg-400/outlined/description.svg';
@@ -47,7 +48,7 @@ const own = {
   takeBack:
     '<svg viewBox="0 0 24 24"><path d="M3 18.500h18v1.600H3zM18.500 15c-1.500-6-6-9.500-11-8.200l1.600-2.500-1.500-.9-3.300 5 5.300 2.700.8-1.600-2.400-1.200c3.800-.7 7.300 2.100 8.800 7.100z"/></svg>',
   carry:
-    '<svg viewBox="0 0 24 24"><path d="M3 18.500h18v1.600H3zM2.500 8.500h7v7h-7zm1.600 1.600v3.800h3.800v-3.800zM14.500 8.500h7v7h-7zM6 6.500C8.500 2.500 14.500 2 17.300 5.200l1.500-1.200.6 4.300-4.300-.5 1.200-1.300C14.300 4.300 9.800 4.600 7.300 7.300z"/></svg>',
+    '<svg viewBox="0 0 24 24"><path d="M3 18.500h18v1.600H3zM3.500 4h1.600v12H3.500zM7.500 9.200h7.400l-2.600-2.600 1.100-1.100 4.500 4.500-4.500 4.500-1.100-1.100 2.600-2.600H7.500zM19.300 4h1.600v12h-1.600z"/></svg>',
   assemble:
     '<svg viewBox="0 0 24 24"><path d="M3 18.500h18v1.600H3zM5 3h1.600v3.500c0 2.600 4.600 2.800 4.600 6V16h1.600v-3.500c0-3.200 4.600-3.400 4.600-6V3H19v3.500c0 3.900-4.600 4-4.600 6V17.500H9.600v-5C9.600 10.500 5 10.400 5 6.500z"/></svg>',
   checkOut:
@@ -68,6 +69,7 @@ const stock = {
   close,
   code,
   description,
+  done,
   down,
   download,
   edit,
