@@ -7,9 +7,8 @@ import { Router } from '@angular/router';
 import type { AssembledFileInput, Outcome, Person } from '@oxbow/contract';
 import type { Decision } from '@oxbow/core/compare';
 import { Store } from '@ngrx/store';
-import type { Observable } from 'rxjs';
-import { firstValueFrom } from 'rxjs';
-import { Api, saidOf } from '../api/api';
+import { Api } from '../api/api';
+import { Calling } from '../api/calling';
 import { saveFile } from '../look/save';
 import { Comparing } from '../reading/comparing';
 import { offersBoth } from '../reading/switch';
@@ -22,6 +21,11 @@ const ENDINGS: Record<AssembledFileInput['format'], string> = {
   text: 'txt',
   json: 'json',
 };
+const SIDES: readonly { take: Decision; name: string; about: string }[] = [
+  { take: 'earlier', name: 'Earlier', about: 'Take the earlier side and go on (1)' },
+  { take: 'both', name: 'Both', about: 'Keep both and go on (2)' },
+  { take: 'later', name: 'Later', about: 'Take the later side and go on (3)' },
+];
 const FAMILIES: Record<string, string> = {
   text: 'Changes of the text',
   form: 'Changes of form',
@@ -73,13 +77,15 @@ export class AssemblyBar {
     ].filter(({ groups }) => groups.length > 0);
   });
   protected readonly doing = signal<'nothing' | 'putting' | 'setting'>('nothing');
-  protected readonly busy = signal(false);
-  protected readonly wrong = signal('');
+  private readonly calling = new Calling();
+  protected readonly busy = this.calling.busy;
+  protected readonly wrong = this.calling.wrong;
   protected readonly comment = new FormControl('', { nonNullable: true });
   protected readonly major = new FormControl(false, { nonNullable: true });
   protected readonly title = new FormControl('', { nonNullable: true });
   protected readonly collection = new FormControl('', { nonNullable: true });
   protected readonly offersBoth = offersBoth;
+  protected readonly sides = SIDES;
 
   /** Decides about the change in hand, and goes on to the next. */
   take(take: Decision): void {
@@ -113,7 +119,7 @@ export class AssemblyBar {
     const [comment, major] = [this.comment.value.trim(), this.major.value];
     if (!input) return;
     const call = this.api.assemble(this.document(), { ...input, ...(comment ? { comment } : {}), major });
-    const outcome = await this.tried(call);
+    const outcome = await this.calling.make(call);
     if (!outcome) return;
     this.assembling.done();
     this.done.emit(outcome);
@@ -128,7 +134,7 @@ export class AssemblyBar {
       title,
       collection: this.collection.value || null,
     });
-    const made = await this.tried(call);
+    const made = await this.calling.make(call);
     if (!made) return;
     this.assembling.done();
     void this.router.navigate(['/documents', made.id]);
@@ -136,20 +142,8 @@ export class AssemblyBar {
 
   protected async save(format: AssembledFileInput['format']): Promise<void> {
     const input = this.assembling.input();
-    const file = input && (await this.tried(this.api.assembledFile(this.document(), { ...input, format })));
+    const file =
+      input && (await this.calling.make(this.api.assembledFile(this.document(), { ...input, format })));
     if (file) saveFile(`${this.name()} assembled.${ENDINGS[format]}`, file);
-  }
-
-  private async tried<T>(call: Observable<T>): Promise<T | null> {
-    this.busy.set(true);
-    this.wrong.set('');
-    try {
-      return await firstValueFrom(call);
-    } catch (error) {
-      this.wrong.set(saidOf(error));
-      return null;
-    } finally {
-      this.busy.set(false);
-    }
   }
 }

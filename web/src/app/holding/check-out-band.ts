@@ -4,9 +4,8 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import type { DocumentSummary, Person } from '@oxbow/contract';
 import { Store } from '@ngrx/store';
-import type { Observable } from 'rxjs';
-import { firstValueFrom } from 'rxjs';
-import { Api, saidOf } from '../api/api';
+import { Api } from '../api/api';
+import { Calling } from '../api/calling';
 import { LiveDocument } from '../desk/live-document';
 import { Words } from '../desk/words';
 import { dayAndTime } from '../look/time';
@@ -36,22 +35,24 @@ export class CheckOutBand {
     return since ? dayAndTime(since) : '';
   });
   protected readonly doing = signal<'nothing' | 'checkingIn' | 'givingUp' | 'ending'>('nothing');
-  protected readonly busy = signal(false);
-  protected readonly wrong = signal('');
+  private readonly calling = new Calling();
+  private readonly putting = signal(false);
+  protected readonly busy = computed(() => this.calling.busy() || this.putting());
+  protected readonly wrong = this.calling.wrong;
   protected readonly comment = new FormControl('', { nonNullable: true });
   protected readonly major = new FormControl(false, { nonNullable: true });
 
   protected async checkOut(): Promise<void> {
-    await this.tried(this.api.checkOut(this.document().id));
+    await this.calling.make(this.api.checkOut(this.document().id));
   }
 
   protected async checkIn(): Promise<void> {
-    this.busy.set(true);
+    this.putting.set(true);
     const isIn = await this.live.putIn();
-    this.busy.set(false);
+    this.putting.set(false);
     if (!isIn) return this.wrong.set('The server cannot be reached; your work stays on this device.');
     const call = this.api.checkIn(this.document().id, this.comment.value.trim(), this.major.value);
-    const done = await this.tried(call);
+    const done = await this.calling.make(call);
     if (!done) return;
     const { version } = done;
     this.comment.setValue('');
@@ -66,25 +67,12 @@ export class CheckOutBand {
   /** Gives it up without trace: what was written meanwhile goes. */
   protected async giveUp(): Promise<void> {
     this.live.drop();
-    await this.tried(this.api.cancelCheckOut(this.document().id));
+    await this.calling.make(this.api.cancelCheckOut(this.document().id));
     this.doing.set('nothing');
   }
 
   protected async end(): Promise<void> {
-    await this.tried(this.api.cancelCheckOut(this.document().id));
+    await this.calling.make(this.api.cancelCheckOut(this.document().id));
     this.doing.set('nothing');
-  }
-
-  private async tried<T>(call: Observable<T>): Promise<T | null> {
-    this.busy.set(true);
-    this.wrong.set('');
-    try {
-      return await firstValueFrom(call);
-    } catch (error) {
-      this.wrong.set(saidOf(error));
-      return null;
-    } finally {
-      this.busy.set(false);
-    }
   }
 }

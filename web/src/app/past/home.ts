@@ -6,7 +6,6 @@ import {
   input,
   linkedSignal,
   output,
-  signal,
 } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
@@ -14,8 +13,8 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatRadioModule } from '@angular/material/radio';
 import { Router, RouterLink } from '@angular/router';
 import type { Homecoming, HomecomingInput } from '@oxbow/contract';
-import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
+import { Calling } from '../api/calling';
 import { Room } from './room';
 
 type Take = HomecomingInput['settled'][number]['take'];
@@ -56,8 +55,9 @@ export class Home {
   protected readonly open = computed(
     () => (this.home()?.conflicts ?? []).filter(({ id }) => !this.taken().has(id)).length,
   );
-  protected readonly busy = signal(false);
-  protected readonly wrong = signal('');
+  private readonly calling = new Calling();
+  protected readonly busy = this.calling.busy;
+  protected readonly wrong = this.calling.wrong;
   protected note = '';
   protected readonly saidOf = saidOf;
 
@@ -72,23 +72,14 @@ export class Home {
   protected async bring(): Promise<void> {
     const home = this.home();
     if (!home) return;
-    this.busy.set(true);
-    this.wrong.set('');
-    try {
-      const settled = [...this.taken()].map(([id, take]) => ({ id, take }));
-      const { seq, originSeq, origin } = home;
-      const comment = this.note.trim() || undefined;
-      const outcome = await firstValueFrom(
-        this.api.bringHome(this.document(), { seq, originSeq, settled, comment }),
-      );
-      void this.router.navigate(['/documents', origin.document], {
-        queryParams: { earlier: outcome.seq - 1, later: outcome.seq },
-      });
-    } catch (error) {
-      this.wrong.set(saidOf(error));
-      this.found.reload();
-    } finally {
-      this.busy.set(false);
-    }
+    const settled = [...this.taken()].map(([id, take]) => ({ id, take }));
+    const { seq, originSeq, origin } = home;
+    const comment = this.note.trim() || undefined;
+    const call = this.api.bringHome(this.document(), { seq, originSeq, settled, comment });
+    const outcome = await this.calling.make(call);
+    if (!outcome) return void this.found.reload();
+    void this.router.navigate(['/documents', origin.document], {
+      queryParams: { earlier: outcome.seq - 1, later: outcome.seq },
+    });
   }
 }
