@@ -99,9 +99,11 @@ describe('putting a removed passage back', () => {
     carried = [];
     const live = {
       here: (at: number) => at + 1,
-      carry: (...given: unknown[]) => {
-        carried.push(given);
-        return takes;
+      acts: {
+        carry: (...given: unknown[]) => {
+          carried.push(given);
+          return takes;
+        },
       },
     };
     const words = { say: (text: string, act?: { run: () => void }) => said.push({ text, run: act?.run }) };

@@ -23,8 +23,8 @@ import { Node } from 'prosemirror-model';
 import { debounceTime } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { pastClip } from '../desk/clip';
-import type { Past } from '../desk/live-document';
 import { LiveDocument } from '../desk/live-document';
+import type { Past } from '../desk/own-acts';
 import { Words } from '../desk/words';
 import { dayAndTime } from '../look/time';
 import { PastPage } from './past-page';
@@ -173,7 +173,7 @@ export class Carry {
   private standing(place: Place | null): Place | null {
     const doc = this.doc();
     if (!place || !doc) return null;
-    const carrying = this.live.carrying(this.pastOf(doc), place);
+    const carrying = this.live.acts.carrying(this.pastOf(doc), place);
     if (!carrying) return null;
     return place.from === place.to ? { from: carrying.from, to: carrying.from } : place;
   }
@@ -203,7 +203,7 @@ export class Carry {
   protected put(place: Place | null): void {
     const doc = this.doc();
     if (!place || !doc || this.picked().length === 0) return;
-    const undo = this.live.carry(this.pastOf(doc), place);
+    const undo = this.live.acts.carry(this.pastOf(doc), place);
     if (undo) this.words.say('Carried forward, with its writers.', { label: 'Take it back', run: undo });
     else this.words.say('That cannot stand there. Put the caret elsewhere.');
   }
@@ -215,7 +215,7 @@ export class Carry {
 
   protected take(picked: Picked): void {
     const doc = this.doc();
-    if (doc && picked.length > 0) this.live.took(pastClip(doc, this.moment(), picked));
+    if (doc && picked.length > 0) this.live.acts.took(pastClip(doc, this.moment(), picked));
   }
 
   /** Picks the next stretch that is not in the document any more. */

@@ -24,7 +24,7 @@ export class PutBack {
       );
       const doc = Node.fromJSON(textSchema, page.content);
       const at = this.live.here(where.to, where.seq) ?? where.to;
-      const undo = this.live.carry({ doc, moment, what: [{ from, to }] }, { from: at, to: at });
+      const undo = this.live.acts.carry({ doc, moment, what: [{ from, to }] }, { from: at, to: at });
       if (undo)
         this.words.say('The passage is back where it stood.', { label: 'Take it out again', run: undo });
       else this.words.say('Nothing can stand where it was. Carry it forward from there, to the caret.');

@@ -259,7 +259,7 @@ export class Desk {
     this.showLog.set(place.log);
     this.live.open(id, [
       ...writingPlugins({
-        undo: (which) => this.live.undo(which),
+        undo: (which) => this.live.acts.undo(which),
         toTools: () => this.toTools(),
         toLife: (position) => this.enter({ room: 'life', passage: `${this.log.head()}.${position}` }),
       }),

@@ -85,7 +85,7 @@ export class Editor {
 
   private begin(): void {
     const taken = (): boolean => {
-      this.live.tookHere(view.state.selection.from, view.state.selection.to);
+      this.live.acts.tookHere(view.state.selection.from, view.state.selection.to);
       return false;
     };
     const view: EditorView = new EditorView(

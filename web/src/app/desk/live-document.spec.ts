@@ -209,9 +209,9 @@ describe('a document as it lives on the desk', () => {
     type('mine ');
     await settle(700);
     theirs('theirs ');
-    expect(live.undo('undo')).toBe(true);
+    expect(live.acts.undo('undo')).toBe(true);
     expect(view.state.doc.textContent).toBe('theirs tide');
-    expect(live.undo('redo')).toBe(true);
+    expect(live.acts.undo('redo')).toBe(true);
     expect(view.state.doc.textContent).toContain('mine ');
   });
 
@@ -233,6 +233,11 @@ describe('a document as it lives on the desk', () => {
     expect(live.saved()).toBe('held back: 1 edit on this device');
     expect(boxes.at(-1)?.standing).toBe('held');
     expect(view.state.doc.textContent).toContain('theirs');
+    channel.connected.set(false);
+    expect(await live.putIn()).toBe(false);
+    channel.reconnect();
+    await settle();
+    expect(channel.doc.textContent).not.toContain('mine ');
     expect(await live.putIn()).toBe(true);
     expect(channel.doc.textContent).toContain('mine ');
     expect(live.saved()).toBe('held back: nothing waits');
@@ -279,11 +284,11 @@ describe('a document as it lives on the desk', () => {
     expect(taken[0]?.[0]).toBe('gone-window');
     await settle(700);
     expect(channel.doc.textContent).toBe('> tide table');
-    expect(live.undo('undo')).toBe(true);
+    expect(live.acts.undo('undo')).toBe(true);
   });
 
   it('keeps the writers of what is copied here and pasted', async () => {
-    live.tookHere(1, 5);
+    live.acts.tookHere(1, 5);
     const tr = view.state.tr.insertText('tide', 5);
     view.dispatch(tr.setMeta('uiEvent', 'paste'));
     expect(view.state.doc.textContent).toBe('tidetide');

@@ -1,12 +1,9 @@
 import type { Signal } from '@angular/core';
 import { DestroyRef, Injectable, computed, inject, signal } from '@angular/core';
 import type { EditsMessage, Joined, Role, WireEdit } from '@oxbow/contract';
-import { carry } from '@oxbow/core/compare';
-import type { Carrying, Stretch } from '@oxbow/core/compare';
 import { EDIT_SPAN, Gap } from '@oxbow/core/history';
-import type { OwnCause, PendingEdit, SentEdit, Writer } from '@oxbow/core/history';
+import type { SentEdit, Writer } from '@oxbow/core/history';
 import { Store } from '@ngrx/store';
-import type { Node } from 'prosemirror-model';
 import { EditorState } from 'prosemirror-state';
 import type { Plugin, Transaction } from 'prosemirror-state';
 import type { EditorView } from 'prosemirror-view';
@@ -20,29 +17,14 @@ import { session } from '../session/session.store';
 import { Api } from '../api/api';
 import { begin } from './beginning';
 import { Carets } from './carets';
-import type { Clip } from './clip';
-import { presentClip, sourcesOf } from './clip';
 import { onTop } from './on-top';
+import type { OwnMeta } from './own-acts';
+import { OWN, OwnActs, ownTransaction } from './own-acts';
 import { savedWords } from './saved-words';
 import { keepActs } from './undo-memory';
 
 /** Marks a transaction that brings in what the server accepted; it is not sent again. */
 export const REMOTE = 'remote';
-/** Carries the cause and sources of what is not plain writing, such as an undo. */
-export const OWN = 'own';
-
-export interface OwnMeta {
-  readonly cause: OwnCause;
-  readonly sources: PendingEdit['sources'];
-}
-
-/** Stretches of a past moment that are to come back. */
-export interface Past {
-  readonly doc: Node;
-  readonly moment: number;
-  readonly what: readonly Stretch[];
-}
-
 /** What a desk knows of its document as a whole. */
 export interface About {
   readonly title: string;
@@ -80,7 +62,6 @@ export class LiveDocument {
   private joining: readonly WireEdit[][] | null = null;
   private sending: ReturnType<typeof setTimeout> | null = null;
   private busy = false;
-  private clip: Clip | null = null;
   private plugins: Plugin[] = [];
 
   private name = crypto.randomUUID().replaceAll('-', '').slice(0, 12);
@@ -88,6 +69,11 @@ export class LiveDocument {
   private readonly out = signal(false);
   private readonly about = signal<About | null>(null);
 
+  /** What the writer does on the page other than typing. */
+  readonly acts = new OwnActs(
+    () => (this.view && this.writer ? { view: this.view, writer: this.writer } : null),
+    (text) => this.said.next(text),
+  );
   /** The state the editor starts with, and what one may do; null until the document is there. */
   readonly start = this.opened.asReadonly();
   /** Why the document cannot be shown or written in any more; empty while all is well. */
@@ -169,53 +155,10 @@ export class LiveDocument {
   /** Takes in a transaction of the editor: own writing is kept and sent. */
   wrote(tr: Transaction): void {
     if (!tr.docChanged || tr.getMeta(REMOTE) || !this.writer) return;
-    const own = (tr.getMeta(OWN) as OwnMeta | undefined) ?? this.pasted(tr);
+    const own = (tr.getMeta(OWN) as OwnMeta | undefined) ?? this.acts.pasted(tr);
     this.writer.write(tr.before, tr.steps, Date.now(), own);
     this.keep();
     this.flushSoon(EDIT_SPAN);
-  }
-
-  /** Remembers what is being copied or dragged, so that it keeps its writers where it is put. */
-  took(clip: Clip): void {
-    this.clip = clip;
-  }
-
-  /** The same for a stretch of the page itself. */
-  tookHere(from: number, to: number): void {
-    const { view, writer } = this;
-    if (view && writer && to > from)
-      this.clip = presentClip(view.state.doc, from, to, writer.instances(from, to));
-  }
-
-  /** What was taken, when a transaction puts it in. */
-  private pasted(tr: Transaction): OwnMeta | undefined {
-    const { clip } = this;
-    const how = tr.getMeta('uiEvent') as string | undefined;
-    if (!clip || (how !== 'paste' && how !== 'drop')) return undefined;
-    const sources = sourcesOf(tr.steps, clip);
-    if (sources.length === 0) return undefined;
-    const { moment } = clip;
-    return { cause: moment === null ? { kind: 'writing' } : { kind: 'carry', moment }, sources };
-  }
-
-  /** Where something of the past would go on the page as it is now; null when it cannot stand there. */
-  carrying({ doc, what }: Past, place: Stretch): Carrying | null {
-    return this.view ? carry(this.view.state.doc, doc, what, place) : null;
-  }
-
-  /** Carries something of the past into the page. Answers how to take that back, or null when it cannot stand there. */
-  carry(past: Past, place: Stretch): (() => void) | null {
-    const { view, writer } = this;
-    const carried = this.carrying(past, place);
-    if (!view || !writer || !carried) return null;
-    const tr = view.state.tr;
-    for (const step of carried.steps) tr.step(step);
-    const { moment } = past;
-    const sources = carried.brought.map((part) => ({ ...part, moment }));
-    const meta: OwnMeta = { cause: { kind: 'carry', moment }, sources };
-    view.dispatch(tr.setMeta(OWN, meta));
-    const counter = writer.waiting.at(-1)?.counter;
-    return () => this.reverse('undo', counter);
   }
 
   /** Where a position of the document at an accepted edit is on the page now. */
@@ -236,30 +179,6 @@ export class LiveDocument {
   /** The edit that the page is at, when nothing of one's own waits; else null. */
   settled(): number | null {
     return this.writer && this.writer.waiting.length === 0 ? this.writer.confirmed : null;
-  }
-
-  /** Undoes or redoes this writer's own last act, and nobody else's. */
-  undo(which: 'undo' | 'redo'): boolean {
-    const { writer } = this;
-    return (which === 'undo' ? writer?.canUndo : writer?.canRedo) === true && this.reverse(which);
-  }
-
-  /** Undoes or redoes the last act, or undoes the one with a counter, whatever was done since. */
-  private reverse(which: 'undo' | 'redo', counter?: number): boolean {
-    const { view, writer } = this;
-    if (!view || !writer) return false;
-    const result =
-      counter === undefined ? writer[which](view.state.doc) : writer.undoOf(view.state.doc, counter);
-    if (result.kind === 'conflict')
-      this.said.next(
-        `That cannot be ${which === 'undo' ? 'undone' : 'redone'} on its own: somebody has written inside it since.`,
-      );
-    if (result.kind !== 'steps') return true;
-    const tr = view.state.tr;
-    for (const step of result.steps) tr.step(step);
-    const meta: OwnMeta = { cause: { kind: which, of: result.of }, sources: result.sources };
-    view.dispatch(tr.setMeta(OWN, meta).scrollIntoView());
-    return true;
   }
 
   /** Tells others where this writer's caret stands. */
@@ -435,18 +354,19 @@ export class LiveDocument {
     };
   }
 
-  /** Puts in what was held back, up to now and while that lasts. Resolves when all of it is accepted, or not at all. */
+  /** Puts in what was held back, up to now and while that lasts. Answers whether all of it is accepted. */
   async putIn(): Promise<boolean> {
     if (!this.writer || this.writer.waiting.length === 0) return true;
     this.letting.set(true);
     this.flushSoon(0);
     await new Promise<void>((done) => {
       const look = (): void => {
-        if (!this.letting() || this.failed()) done();
+        if (!this.letting() || this.failed() || !this.channel.connected()) done();
         else setTimeout(look, 40);
       };
       look();
     });
+    this.letting.set(false);
     return this.writer.waiting.length === 0;
   }
 
@@ -455,13 +375,11 @@ export class LiveDocument {
     const { view, writer } = this;
     if (!view || !writer) return;
     const waiting = writer.waiting.flatMap(({ steps }) => [...steps]);
-    for (const { steps, sources, cause } of onTop(view.state.doc, edits, waiting)) {
-      const tr = view.state.tr;
-      for (const step of steps) tr.step(step);
-      const meta: OwnMeta = { cause, sources };
-      view.dispatch(tr.setMeta(OWN, meta));
-    }
-    void this.outbox.takeOver(from.client, this.box(writer, this.standing()));
+    for (const { steps, sources, cause } of onTop(view.state.doc, edits, waiting))
+      view.dispatch(ownTransaction(view, steps, { cause, sources }));
+    this.outbox
+      .takeOver(from.client, this.box(writer, this.standing()))
+      .catch(() => this.said.next('The draft is on top; this browser does not let go of its copy.'));
   }
 
   /** Takes what waits off the page; it stays on the device as a stranded draft. Answers whether there was any. */
