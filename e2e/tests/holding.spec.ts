@@ -195,3 +195,35 @@ test('a document is checked out, written in by one, checked in with a comment, g
   const content = await ines.request.get(`/api${path}/versions/@${seq}?format=text`);
   expect((await content.text()).trim()).toBe('Agreed text. And more.');
 });
+
+test('two people share one browser: each finds only their own drafts, and chooses at signing out what stays', async ({
+  browser,
+  oxbow,
+}) => {
+  const page = await oxbow.as(browser, 'Ines Okell');
+  const path = await make(page, 'Shared browser');
+  await share(page, path, 'petru', 'editor');
+  await page.getByRole('button', { name: 'Keeping …' }).click();
+  await page.getByRole('menuitemcheckbox', { name: 'Hold my writing back in this document' }).click();
+  await type(page, 'Not for Petru.');
+  await expect(page.getByText('1 edit is a draft on this device')).toBeVisible();
+  const next = async (name: string): Promise<void> => {
+    await page.getByRole('button', { name: `Sign in as ${name}` }).click();
+    await expect(page.getByRole('heading', { name: 'Shelf' })).toBeVisible();
+  };
+  await page.goto('/');
+  await expect(page.getByText('Draft held back')).toBeVisible();
+  await page.getByRole('button', { name: 'Ines Okell' }).click();
+  await page.getByRole('menuitem', { name: 'Sign out' }).click();
+  await page.getByRole('button', { name: 'Keep and sign out' }).click();
+  await next('Petru Dalca');
+  await expect(page.getByText('Draft held back')).toHaveCount(0);
+  await page.goto(path);
+  await expect(text(page)).toHaveText('');
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Petru Dalca' }).click();
+  await page.getByRole('menuitem', { name: 'Sign out' }).click();
+  await next('Ines Okell');
+  await page.goto(path);
+  await expect(text(page)).toHaveText('Not for Petru.');
+});

@@ -4,6 +4,7 @@ import { provideRouter } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { Drafts } from '../live/drafts';
 import type { Kept } from '../live/outbox';
+import { SigningOut } from './signing-out';
 import { Stranded } from './stranded';
 
 const draft = (client: string, standing: Kept['standing']): Kept => ({
@@ -99,5 +100,54 @@ describe('stranded drafts, listed', () => {
     TestBed.resetTestingModule();
     await show('guide', false);
     expect(page.textContent).not.toContain('Put it on top');
+  });
+});
+
+describe('signing out', () => {
+  let kept: Kept[];
+  let went: number;
+
+  async function show() {
+    went = 0;
+    const drafts = {
+      list: async () => kept,
+      discard: async (one: Kept) => void (kept = kept.filter((other) => other !== one)),
+    };
+    TestBed.configureTestingModule({
+      providers: [
+        provideZonelessChangeDetection(),
+        { provide: Drafts, useValue: drafts },
+        { provide: Store, useValue: { selectSignal: () => signal({ id: 'ines' }), dispatch: () => went++ } },
+      ],
+    });
+    const fixture = TestBed.createComponent(SigningOut);
+    await fixture.componentInstance.ask();
+    await fixture.whenStable();
+    const page = fixture.nativeElement as HTMLElement;
+    const press = async (name: string): Promise<void> => {
+      [...page.querySelectorAll('button')].find(({ textContent }) => textContent.includes(name))?.click();
+      await fixture.whenStable();
+    };
+    return { page, press };
+  }
+
+  it('asks only when drafts are on the device; they are kept or discarded', async () => {
+    kept = [];
+    await show();
+    expect(went).toBe(1);
+    TestBed.resetTestingModule();
+    kept = [draft('window-a', 'held'), draft('window-b', 'away')];
+    const { page, press } = await show();
+    expect(page.textContent).toContain('2 drafts of yours are on this device');
+    await press('Stay');
+    expect([went, kept.length]).toEqual([0, 2]);
+    TestBed.resetTestingModule();
+    const keeping = await show();
+    await keeping.press('Keep and sign out');
+    expect([went, kept.length]).toEqual([1, 2]);
+    TestBed.resetTestingModule();
+    const clearing = await show();
+    await clearing.press('Discard and sign out');
+    expect([went, kept.length]).toEqual([1, 0]);
   });
 });

@@ -20,8 +20,9 @@ import { Store } from '@ngrx/store';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { ago, dayAndTime } from '../look/time';
-import { SessionEvents, session } from '../session/session.store';
+import { session } from '../session/session.store';
 import { Notices } from '../notices/notices';
+import { SigningOut } from '../drafts/signing-out';
 import { Stranded } from '../drafts/stranded';
 import { FindAll } from './find-all';
 import { Gauge } from './gauge';
@@ -44,6 +45,7 @@ import { ShelfEvents, shelf } from './shelf.store';
     Notices,
     ReactiveFormsModule,
     RouterLink,
+    SigningOut,
     Stranded,
   ],
   templateUrl: './shelf.html',
@@ -142,10 +144,6 @@ export class Shelf {
 
   protected move(document: DocumentSummary, collection: string | null): void {
     this.store.dispatch(ShelfEvents.documentChangeAsked({ id: document.id, patch: { collection } }));
-  }
-
-  protected signOut(): void {
-    this.store.dispatch(SessionEvents.signOutAsked());
   }
 
   protected dismiss(): void {
