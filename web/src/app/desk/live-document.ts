@@ -115,9 +115,9 @@ export class LiveDocument {
   async describe(about: About): Promise<void> {
     this.about.set(about);
     const ended = this.out() && !about.checkedOut;
+    this.out.set(about.checkedOut);
     if (ended && (await this.strand()))
       this.said.next('Your check-out was ended. What you had not checked in is kept as a stranded draft.');
-    this.out.set(about.checkedOut);
     this.flushSoon(0);
   }
 
