@@ -383,11 +383,11 @@ export class LiveDocument {
   }
 
   /** Takes what waits off the page; it stays on the device as a stranded draft. Answers whether there was any. */
-  async strand(standing: Standing = 'ended'): Promise<boolean> {
+  async strand(): Promise<boolean> {
     const { writer } = this;
     const state = this.view?.state ?? this.opened()?.state;
     if (!writer || !state || writer.waiting.length === 0) return false;
-    const box = this.box(writer, standing);
+    const box = this.box(writer, 'ended');
     const client = crypto.randomUUID().replaceAll('-', '').slice(0, 12);
     await this.outbox.takeOver(this.name, { ...box, client, message: { ...box.message, client } });
     this.clearPage(writer, state);
