@@ -5,7 +5,13 @@ import { bin, buildWhenNeeded, installWhenNeeded, root, run } from './steps.mjs'
 
 // `npm test`: lint, types, units on Node, units in Chromium, end-to-end in Chromium. Ends with "N passed, N failed".
 installWhenNeeded();
-const chromium = installChromiumWhenNeeded();
+const chromium = packaged('chromium', [
+  process.env.CHROME_BIN,
+  '/usr/bin/chromium',
+  '/usr/bin/chromium-browser',
+  '/usr/bin/google-chrome',
+]);
+packaged('pandoc', ['/usr/bin/pandoc', '/usr/local/bin/pandoc']);
 const counts = { passed: 0, failed: 0 };
 
 /** Runs one part and adds up what its output says; a part that fails without saying so counts as one failure. */
@@ -50,18 +56,12 @@ part('end to end', bin('playwright'), ['test'], { cwd: join(root, 'e2e') }, play
 console.log(`\n${counts.passed} passed, ${counts.failed} failed`);
 process.exit(counts.failed === 0 ? 0 : 1);
 
-/** Debian's Chromium, from its packages when it is absent. */
-function installChromiumWhenNeeded() {
-  const places = [
-    process.env.CHROME_BIN,
-    '/usr/bin/chromium',
-    '/usr/bin/chromium-browser',
-    '/usr/bin/google-chrome',
-  ];
+/** The path of a program: the first of these places that has it, or of the system's packages, which are asked for it. */
+function packaged(name, places) {
   const held = places.find((place) => place && existsSync(place));
   if (held) return held;
-  console.log('Installing Chromium from the packages of the system …');
+  console.log(`Installing ${name} from the packages of the system …`);
   run('apt-get', ['update'], { mayFail: true });
-  run('apt-get', ['install', '-y', '--no-install-recommends', 'chromium']);
-  return '/usr/bin/chromium';
+  run('apt-get', ['install', '-y', '--no-install-recommends', name]);
+  return `/usr/bin/${name}`;
 }

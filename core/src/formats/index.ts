@@ -6,6 +6,11 @@ import { readText, writeText } from './text.js';
 
 export { FormatError, NO_IMAGES, formatOfFile } from './format.js';
 export type { Format, Images } from './format.js';
+export { readDocx } from './docx/read.js';
+export { writeDocx, writeDocxRedline } from './docx/write.js';
+export { readOdt } from './odt/read.js';
+export { writeOdt, writeOdtRedline } from './odt/write.js';
+export type { Hand, HandStretch, Hands, WriteOptions } from './writing.js';
 export { comparisonPage } from './redline.js';
 export type { RedlineOptions } from './redline.js';
 export { readHtml, readMarkdown, readText, writeHtml, writeMarkdown, writeText };

@@ -8,12 +8,12 @@ import {
   TYPEFACES,
   blankDocument,
   canonicalText,
-  isRectangular,
   isSafeLink,
   textSchema as schema,
 } from '../content/index.js';
 import { FormatError } from './format.js';
 import type { Images } from './format.js';
+import { orParagraph, squared } from './table.js';
 
 /** Elements whose content is not text for a reader, or could run. */
 const DROPPED = new Set(
@@ -268,10 +268,6 @@ function dropSpace(nodes: Node[]): void {
   if (text) nodes.push(schema.text(text, last.marks));
 }
 
-function orParagraph(blocks: Node[]): Node[] {
-  return blocks.length > 0 ? blocks : [schema.node('paragraph')];
-}
-
 function holdsBlock(element: Element): boolean {
   return element.children.some(
     (child) =>
@@ -338,28 +334,6 @@ function spansOf(cell: Element): Attrs {
   const span = (value: unknown, most: number): number =>
     Math.min(most, Math.max(1, Math.floor(Number(value ?? 1)) || 1));
   return { colspan: span(cell.properties['colSpan'], 100), rowspan: span(cell.properties['rowSpan'], 1000) };
-}
-
-/** A table of these rows; when spans leave holes or overlap, spans are dropped and short rows filled up. */
-function squared(rows: readonly Node[][]): Node {
-  const asGiven = schema.node(
-    'table',
-    null,
-    rows.map((cells) => schema.node('table_row', null, cells)),
-  );
-  if (isRectangular(asGiven)) return asGiven;
-  const width = Math.max(...rows.map((cells) => cells.length));
-  return schema.node(
-    'table',
-    null,
-    rows.map((cells) => {
-      const plain = cells.map((cell) => cell.type.create(null, cell.content));
-      const blank = Array.from({ length: width - plain.length }, () =>
-        schema.node('table_cell', null, [schema.node('paragraph')]),
-      );
-      return schema.node('table_row', null, [...plain, ...blank]);
-    }),
-  );
 }
 
 /** Runs a reader and turns a stack that ran out, the mark of absurd nesting, into an answer. */

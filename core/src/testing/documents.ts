@@ -136,7 +136,8 @@ function reshapedTable(random: Random, node: Node): Node {
   node.forEach((row) => rows.push(childrenOf(row)));
   const width = rows[0]?.length ?? 1;
   const at = random.between(0, width - 1);
-  const act = random.between(0, 4);
+  const spans = rows.flat().some(({ attrs }) => Number(attrs['colspan']) * Number(attrs['rowspan']) > 1);
+  const act = spans ? 4 : random.between(0, 4);
   if (act === 0)
     rows.splice(
       random.between(0, rows.length),
@@ -146,7 +147,7 @@ function reshapedTable(random: Random, node: Node): Node {
   else if (act === 1 && rows.length > 1) rows.splice(random.between(0, rows.length - 1), 1);
   else if (act === 2 && width > 1) for (const row of rows) row.splice(at, 1);
   else if (act === 3) for (const row of rows) row.splice(at, 0, td(p(sentence(random, 1, 3))));
-  else rows[0] = (rows[0] ?? []).map((cell) => schema.node('table_header', null, cell.content));
+  else rows[0] = (rows[0] ?? []).map((cell) => schema.node('table_header', cell.attrs, cell.content));
   return table(...rows.map((cells) => tr(...cells)));
 }
 

@@ -1,0 +1,418 @@
+import type { Node } from 'prosemirror-model';
+import type { Break, Handle, Moved, Pair, Seams, Side, Union } from '../../compare/union.js';
+import { spans } from '../../compare/union.js';
+import { childrenOf, textSchema } from '../../content/index.js';
+import type { Element } from '../packed/xml.js';
+import { el } from '../packed/xml.js';
+import type { Picture } from '../picture.js';
+import { Shown, changeIn, sideOf } from '../sides.js';
+import type { Hand, Hands } from '../writing.js';
+import type { Container } from '../container.js';
+import { tagOf } from '../container.js';
+import { fits } from './fits.js';
+import type { Layout } from './layout.js';
+import { STYLES } from './names.js';
+import type { Paper } from './paper.js';
+import { paragraphProperties, placeProperties } from './paragraph.js';
+import type { Piece, Track } from './runs.js';
+import { runsOf, trackAttributes } from './runs.js';
+import { tableOf } from './table.js';
+
+/** Positions of something in the two documents; null where it does not stand in one. */
+export interface At {
+  readonly a: number | null;
+  readonly b: number | null;
+}
+
+/** How content is tracked as a whole, and by which change. */
+export interface Whole {
+  readonly kind: Track['kind'];
+  readonly change: number;
+}
+
+/** Writes a comparison as the body of a file, changes tracked; a document alone is a comparison with itself. */
+export class Flow {
+  /** Numbers of lists, by their position on either side. */
+  private readonly numbers: Record<Side, Map<number, number>> = { earlier: new Map(), later: new Map() };
+  private readonly names = new Map<Moved, string>();
+  private readonly shown = new Shown();
+  /** The change that was last met, which is who is named for what follows from it, such as an item's new place. */
+  private recent = -1;
+
+  constructor(
+    private readonly layouts: Record<Side, Layout>,
+    readonly paper: Paper,
+    private readonly hands: Hands,
+    private readonly picture: (hash: string) => Picture | null,
+    /** What an earlier pass found to be shown as moved at both places. */
+    private readonly moves: Shown,
+  ) {}
+
+  get movesShown(): Shown {
+    return this.shown;
+  }
+
+  /** Blocks side by side. */
+  parts(parts: readonly Union[], a: number, b: number): Element[] {
+    let [x, y] = [a, b];
+    return parts.flatMap((part) => {
+      const elements = this.block(part, x, y);
+      const [before, after] = spans(part);
+      x += before;
+      y += after;
+      return elements;
+    });
+  }
+
+  private block(part: Union, a: number, b: number): Element[] {
+    if (!fits(part, a, b, this.layouts.earlier, this.layouts.later)) {
+      const change = changeIn(part);
+      return [
+        ...this.nodes(sideOf(part, 'earlier'), { a, b: null }, { kind: 'del', change }),
+        ...this.nodes(sideOf(part, 'later'), { a: null, b }, { kind: 'ins', change }),
+      ];
+    }
+    return this.fitting(part, a, b);
+  }
+
+  private fitting(part: Union, a: number, b: number): Element[] {
+    switch (part.kind) {
+      case 'keep':
+        return this.node(part.node, { a, b }, null);
+      case 'pair':
+        this.met(part.form);
+        if (part.earlier.isTextblock)
+          return [this.textblock(part, { a, b }, this.inline(part.kids, a + 1, b + 1), null)];
+        if (part.later.type.name === 'table') return [tableOf(part.later, { a, b }, part.kids, null, this)];
+        return this.contained(part.later, { a, b }, () => this.parts(part.kids, a + 1, b + 1));
+      case 'sole': {
+        this.met(part.change);
+        const own = part.side === 'earlier';
+        return this.parts(part.kids, a + Number(own), b + Number(!own));
+      }
+      case 'seams':
+        return this.seams(part, a, b);
+      case 'difference': {
+        const { id } = part.change;
+        this.met(part.change);
+        return [
+          ...this.nodes(part.earlier, { a, b: null }, { kind: 'del', change: id }),
+          ...this.nodes(part.later, { a: null, b }, { kind: 'ins', change: id }),
+        ];
+      }
+      case 'move':
+        return this.move(part.moved, part.at, standing(part.at, a, b));
+      case 'break':
+        return [];
+    }
+  }
+
+  private met(handle: Handle | null): void {
+    if (handle) this.recent = handle.id;
+  }
+
+  /** Nodes side by side that stand together, or are tracked as a whole. */
+  nodes(nodes: readonly Node[], where: At, whole: Whole | null): Element[] {
+    let offset = 0;
+    return nodes.flatMap((node) => {
+      const elements = this.node(node, shifted(where, offset), whole);
+      offset += node.nodeSize;
+      return elements;
+    });
+  }
+
+  private node(node: Node, where: At, whole: Whole | null): Element[] {
+    if (node.isTextblock) {
+      const content = this.plain(childrenOf(node), shifted(where, 1), whole);
+      return [this.textblock({ earlier: node, later: node }, where, content, whole)];
+    }
+    if (node.type.name === 'table') return [tableOf(node, where, null, whole, this)];
+    if (node.isLeaf) return [this.leaf(node, where, whole)];
+    return this.contained(node, where, () => this.nodes(childrenOf(node), shifted(where, 1), whole));
+  }
+
+  /** What a container holds, and the container where it has to be named. */
+  private contained(node: Node, { a, b }: At, inside: () => Element[]): Element[] {
+    if (
+      a !== null &&
+      b !== null &&
+      this.layouts.later.lists.has(b) &&
+      this.layouts.earlier.lists.get(a)?.hasMarkup(node.type, node.attrs)
+    )
+      this.numbers.earlier.set(a, this.number('later', b));
+    const named =
+      (b !== null && this.layouts.later.named.get(b)) || (a !== null && this.layouts.earlier.named.get(a));
+    if (!named) return inside();
+    const content = spaced(inside());
+    return [this.control(named, content, b !== null ? 'later' : 'earlier')];
+  }
+
+  private control(container: Container, content: readonly Element[], side: Side): Element {
+    const told =
+      'number' in container
+        ? { ...container, number: String(this.number(side, Number(container.number))) }
+        : container;
+    return el('w:sdt', {}, [
+      el('w:sdtPr', {}, [el('w:tag', { 'w:val': tagOf(told) }), el('w:id', { 'w:val': this.paper.next() })]),
+      el('w:sdtContent', {}, content),
+    ]);
+  }
+
+  /** The number that the items of a list show their marks by. */
+  private number(side: Side, position: number): number {
+    const held = this.numbers[side].get(position);
+    if (held !== undefined) return held;
+    const number = this.paper.list(this.layouts[side].lists.get(position) as Node);
+    this.numbers[side].set(position, number);
+    return number;
+  }
+
+  /** A text block with its content; `whole` tracks the end of the paragraph. */
+  private textblock(shapes: Shapes, where: At, content: readonly Piece[], whole: Whole | null): Element {
+    const mark = whole && this.track(whole, where, shapes.later.nodeSize);
+    const { a, b } = where;
+    const named = b !== null ? this.layouts.later.named.get(b) : this.layouts.earlier.named.get(a ?? -1);
+    const paragraph = this.paragraph(shapes, where, content, mark);
+    return named ? this.control(named, [paragraph], 'later') : paragraph;
+  }
+
+  private paragraph(shapes: Shapes, where: At, content: readonly Piece[], mark: Track | null): Element {
+    const { later } = shapes;
+    const level = later.type.name === 'heading' ? Number(later.attrs['level']) : null;
+    const pieces = [...this.boxes(where, mark), ...content];
+    return this.around(shapes, where, runsOf(pieces, level, this.paper, this.picture), mark);
+  }
+
+  /** A block without text: a break or a line across the page, in a paragraph of its own. */
+  private leaf(node: Node, where: At, whole: Whole | null): Element {
+    const track = whole && this.track(whole, where, 1);
+    const content =
+      node.type.name === 'page_break'
+        ? el('w:br', { 'w:type': 'page' })
+        : el('w:pict', {}, [
+            el('v:rect', {
+              style: 'width:0;height:1.5pt',
+              'o:hralign': 'center',
+              'o:hrstd': 't',
+              'o:hr': 't',
+              fillcolor: '#D8D2C2',
+              stroked: 'f',
+            }),
+          ]);
+    const run = el('w:r', {}, [content]);
+    const shown = track ? el(`w:${track.kind}`, trackAttributes(this.paper, track), [run]) : run;
+    return this.around({ earlier: node, later: node }, where, [shown], track);
+  }
+
+  /** A paragraph round runs, with the properties it has and, where they differ, those it had. */
+  private around(
+    { earlier, later }: Shapes,
+    { a, b }: At,
+    runs: readonly Element[],
+    mark: Track | null,
+  ): Element {
+    const on = (side: Side, position: number | null, shape: Node): Element[] | null => {
+      const place = position === null ? undefined : this.layouts[side].places.get(position);
+      if (!place) return null;
+      return placeProperties(place, place.list === null ? null : this.number(side, place.list), shape);
+    };
+    const [before, now] = [on('earlier', a, earlier), on('later', b, later)];
+    const changed = now && before && JSON.stringify(now) !== JSON.stringify(before);
+    const change = changed ? { properties: before, by: this.hand(this.recent, 'later', b ?? 0) } : null;
+    return el('w:p', {}, [paragraphProperties(now ?? before ?? [], mark, change, this.paper), ...runs]);
+  }
+
+  /** The check box a paragraph begins with, on either side. */
+  private boxes({ a, b }: At, mark: Track | null): Piece[] {
+    const of = (side: Side, position: number | null): boolean | null =>
+      position === null ? null : (this.layouts[side].places.get(position)?.box ?? null);
+    const [before, after] = [of('earlier', a), of('later', b)];
+    const space = (track: Track | null): Piece => ({ node: textSchema.text(' '), track });
+    if (a === null || b === null || before === after) {
+      const box = b === null ? before : after;
+      return box === null ? [] : [{ box, track: mark }, space(mark)];
+    }
+    const gone = before === null ? null : this.trackAt('del', this.recent, 'earlier', a);
+    const come = after === null ? null : this.trackAt('ins', this.recent, 'later', b);
+    return [
+      ...(gone && before !== null ? [{ box: before, track: gone }] : []),
+      ...(come && after !== null ? [{ box: after, track: come }] : []),
+      space(before === null ? come : after === null ? gone : null),
+    ];
+  }
+
+  /** Text blocks in a row: each break that one side has is an end of a paragraph that came or went. */
+  private seams({ earlier, later, kids, form }: Seams, a: number, b: number): Element[] {
+    this.met(form);
+    const out: Element[] = [];
+    const starts = (nodes: readonly Node[], from: number): number[] => {
+      let position = from;
+      return nodes.map((node) => (position += node.nodeSize) - node.nodeSize);
+    };
+    const [startsA, startsB] = [starts(earlier, a), starts(later, b)];
+    let [i, j] = [0, 0];
+    let content: Piece[] = [];
+    let [x, y] = [a + 1, b + 1];
+    for (const kid of kids) {
+      const [before, after] = spans(kid);
+      if (kid.kind === 'break') {
+        const come = kid.side === 'later';
+        const track = this.trackAt(come ? 'ins' : 'del', kid.change.id, kid.side, come ? y : x);
+        content.push(...this.gap(kid, come ? x : y));
+        const shape = (come ? later[j] : earlier[i]) as Node;
+        const where: At = come ? { a: null, b: startsB[j] ?? b } : { a: startsA[i] ?? a, b: null };
+        out.push(this.paragraph({ earlier: shape, later: shape }, where, content, track));
+        content = [];
+        if (come) j++;
+        else i++;
+      } else content.push(...this.inline([kid], x, y));
+      x += before;
+      y += after;
+    }
+    const shapes = { earlier: earlier[i] as Node, later: later[j] as Node };
+    out.push(this.paragraph(shapes, { a: startsA[i] ?? a, b: startsB[j] ?? b }, content, null));
+    return out;
+  }
+
+  /** What the other side has where one breaks. */
+  private gap({ side, gap, change }: Break, position: number): Piece[] {
+    const where: At = side === 'later' ? { a: position, b: null } : { a: null, b: position };
+    return this.plain(gap, where, { kind: side === 'later' ? 'del' : 'ins', change: change.id });
+  }
+
+  /** Inline content of a comparison. */
+  private inline(parts: readonly Union[], a: number, b: number): Piece[] {
+    let [x, y] = [a, b];
+    return parts.flatMap((part) => {
+      const pieces = this.inlinePart(part, x, y);
+      const [before, after] = spans(part);
+      x += before;
+      y += after;
+      return pieces;
+    });
+  }
+
+  private inlinePart(part: Union, a: number, b: number): Piece[] {
+    switch (part.kind) {
+      case 'keep':
+        return [{ node: part.node, track: null }];
+      case 'pair':
+        return this.reformed(part, a, b);
+      case 'difference': {
+        const { id } = part.change;
+        this.met(part.change);
+        return [
+          ...this.plain(part.earlier, { a, b: null }, { kind: 'del', change: id }),
+          ...this.plain(part.later, { a: null, b }, { kind: 'ins', change: id }),
+        ];
+      }
+      case 'move': {
+        this.met(part.moved.change);
+        const where = standing(part.at, a, b);
+        const kind = this.moveKind(part.moved, part.at);
+        return this.plain(part.moved[part.at], where, { kind, change: part.moved.change.id });
+      }
+      default:
+        return [];
+    }
+  }
+
+  /** Text that changed its form; a link or an image, which has no such tracking, is written as replaced. */
+  private reformed({ earlier, later, form }: Pair, a: number, b: number): Piece[] {
+    if (form === null) return [{ node: later, track: null }];
+    this.met(form);
+    const link = (node: Node): string =>
+      JSON.stringify(node.marks.find((mark) => mark.type.name === 'link')?.toJSON() ?? null);
+    if (later.isText && link(earlier) === link(later)) {
+      const by = this.hand(form.id, 'later', b);
+      return [{ node: later, track: null, before: { marks: earlier.marks, by } }];
+    }
+    return [
+      ...this.plain([earlier], { a, b: null }, { kind: 'del', change: form.id }),
+      ...this.plain([later], { a: null, b }, { kind: 'ins', change: form.id }),
+    ];
+  }
+
+  /** Inline nodes that stand on both sides, or are tracked as a whole, text parted by who changed it. */
+  private plain(nodes: readonly Node[], where: At, whole: Whole | null): Piece[] {
+    if (!whole) return nodes.map((node) => ({ node, track: null }));
+    const side: Side = where.b === null ? 'earlier' : 'later';
+    let position = (side === 'earlier' ? where.a : where.b) ?? 0;
+    return nodes.flatMap((node): Piece[] => {
+      const [from, to] = [position, position + node.nodeSize];
+      position = to;
+      const stretches = this.hands(whole.change, side, from, to);
+      if (!node.isText || stretches.length <= 1)
+        return [{ node, track: this.trackAt(whole.kind, whole.change, side, from) }];
+      return stretches.map((stretch, i): Piece => {
+        const start = i === 0 ? 0 : stretch.from - from;
+        const end = i === stretches.length - 1 ? node.nodeSize : (stretches[i + 1]?.from ?? to) - from;
+        const { author, at } = stretch;
+        return { node: node.cut(start, end), track: { kind: whole.kind, author, at } };
+      });
+    });
+  }
+
+  /** Blocks that moved, marked as such at both places where both are shown. */
+  private move(moved: Moved, side: Side, where: At): Element[] {
+    const { id } = moved.change;
+    this.met(moved.change);
+    const kind = this.moveKind(moved, side);
+    const elements = this.nodes(moved[side], where, { kind, change: id });
+    if (!this.moves.both(moved)) return elements;
+    const name = this.names.get(moved) ?? `move${this.names.size + 1}`;
+    this.names.set(moved, name);
+    const range = side === 'earlier' ? 'w:moveFromRange' : 'w:moveToRange';
+    const by = this.hand(id, side, where.a ?? where.b ?? 0);
+    const attributes = trackAttributes(this.paper, by);
+    return [
+      el(`${range}Start`, { ...attributes, 'w:name': name }),
+      ...elements,
+      el(`${range}End`, { 'w:id': attributes['w:id'] }),
+    ];
+  }
+
+  private moveKind(moved: Moved, side: Side): Track['kind'] {
+    this.shown.add(moved, side);
+    const both = moved.body !== null && this.moves.both(moved);
+    if (side === 'earlier') return both ? 'moveFrom' : 'del';
+    return both ? 'moveTo' : 'ins';
+  }
+
+  /** How something is tracked whose place is known on one side. */
+  track({ kind, change }: Whole, { a, b }: At, size = 1): Track {
+    const side: Side = b === null ? 'earlier' : 'later';
+    return this.trackAt(kind, change, side, ((side === 'earlier' ? a : b) ?? 0) + size - 1);
+  }
+
+  private trackAt(kind: Track['kind'], change: number, side: Side, position: number): Track {
+    return { kind, ...this.hand(change, side, position) };
+  }
+
+  private hand(change: number, side: Side, position: number): Hand {
+    const { author, at } = this.hands(change, side, position, position + 1)[0] ?? { author: '', at: '' };
+    return { author, at };
+  }
+}
+
+interface Shapes {
+  readonly earlier: Node;
+  readonly later: Node;
+}
+
+export function shifted({ a, b }: At, by: number): At {
+  return { a: a === null ? null : a + by, b: b === null ? null : b + by };
+}
+
+function standing(side: Side, a: number, b: number): At {
+  return side === 'earlier' ? { a, b: null } : { a: null, b };
+}
+
+/** Blocks with a paragraph behind each table that has none: two tables would run together, and a cell must end in one. */
+export function spaced(elements: readonly Element[]): Element[] {
+  return elements.flatMap((element, i) =>
+    element.name === 'w:tbl' && elements[i + 1]?.name !== 'w:p'
+      ? [element, el('w:p', {}, [el('w:pPr', {}, [el('w:pStyle', { 'w:val': STYLES.between.id })])])]
+      : [element],
+  );
+}

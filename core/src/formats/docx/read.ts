@@ -1,0 +1,128 @@
+import { blankDocument, canonicalText, textSchema as schema } from '../../content/index.js';
+import { FormatError } from '../format.js';
+import type { Element } from '../packed/xml.js';
+import { down, elementsOf, parseXml, textIn } from '../packed/xml.js';
+import type { Parts } from '../packed/zip.js';
+import { unpack } from '../packed/zip.js';
+import type { Picture } from '../picture.js';
+import { pictureOf } from '../picture.js';
+import type { Reading } from '../reading.js';
+import { Tally } from '../reading.js';
+import { BodyReader } from './body.js';
+import type { Source, Text } from './inline.js';
+import { READ } from './names.js';
+import { Remarks } from './remarks.js';
+import { Sheet } from './sheet.js';
+import { trackedIn } from './tracked.js';
+
+/**
+ * Reads an Office Open XML text document (ISO/IEC 29500, transitional and strict). Throws `FormatError` for a file that
+ * is none, is damaged, or is larger than `LIMITS`.
+ */
+export function readDocx(bytes: Uint8Array): Reading {
+  const parts = unpack(bytes);
+  const main = mainPart(parts);
+  const related = relationsOf(parts, main);
+  const part = (type: string): Element | null => {
+    const found = [...related.values()].find((one) => one.type.endsWith(`/${type}`));
+    const data = found && parts.get(found.target);
+    return data ? parseXml(data, READ) : null;
+  };
+  const body = down(parseXml(parts.get(main) ?? new Uint8Array(), READ), 'w:body');
+  if (!body) throw new FormatError('This file is no text document: it has no body.');
+  const tally = new Tally();
+  const pictures = new Map<string, Picture | null>();
+  const source: Source = {
+    sheet: new Sheet(part('styles'), part('numbering'), part('fontTable')),
+    target: (id) => related.get(id)?.target ?? null,
+    picture: (id) => {
+      const { target, outside } = related.get(id) ?? { target: '', outside: false };
+      if (outside) tally.add('pictures kept elsewhere, which are not loaded');
+      if (!pictures.has(target)) pictures.set(target, pictureOf(parts.get(target) ?? new Uint8Array()));
+      return pictures.get(target) ?? null;
+    },
+  };
+  const remarks = new Remarks(part('comments'));
+  const document = (text: Text, counted: Tally) => {
+    const blocks = new BodyReader(source, text, counted, remarks.of(text)).blocks(body);
+    const doc = blocks.length > 0 ? schema.node('doc', null, blocks) : blankDocument();
+    doc.check();
+    return doc;
+  };
+  const doc = document('later', tally);
+  const tracked = trackedIn(body);
+  const before = tracked.length > 0 ? document('earlier', new Tally()) : null;
+  for (const { type, target } of related.values())
+    if (
+      /\/(header|footer)$/.test(type) &&
+      textIn(parseXml(parts.get(target) ?? new Uint8Array(), READ)).trim()
+    )
+      tally.add('headers and footers');
+  return {
+    doc,
+    before,
+    tracked,
+    remarks: remarks.list(),
+    leftOut: tally.list(),
+    pictures: [...new Map([...pictures.values()].flatMap((one) => (one ? [[one.hash, one]] : []))).values()],
+    ...aboutOf(parts),
+  };
+}
+
+interface Relation {
+  readonly type: string;
+  readonly target: string;
+  readonly outside: boolean;
+}
+
+/** The main part, by the package's own relationships (ECMA-376 Part 2, 6.5). */
+function mainPart(parts: Parts): string {
+  const related = [...relationsOf(parts, '').values()];
+  const main = related.find(({ type }) => type.endsWith('/officeDocument'))?.target;
+  if (main !== undefined && parts.has(main)) return main;
+  throw new FormatError('This file is no word-processor document (.docx).');
+}
+
+/** Relationships of a part by id, targets as part names or addresses. */
+function relationsOf(parts: Parts, part: string): ReadonlyMap<string, Relation> {
+  const at = part.lastIndexOf('/') + 1;
+  const data = parts.get(`${part.slice(0, at)}_rels/${part.slice(at)}.rels`);
+  if (!data) return new Map();
+  return new Map(
+    elementsOf(parseXml(data, READ), 'rel:Relationship').map(({ attributes }) => {
+      const outside = attributes['TargetMode'] === 'External';
+      const target = attributes['Target'] ?? '';
+      return [
+        attributes['Id'] ?? '',
+        {
+          type: attributes['Type'] ?? '',
+          target: outside ? target : resolved(part.slice(0, at), target),
+          outside,
+        },
+      ];
+    }),
+  );
+}
+
+/** A part name from one that is relative to a folder. */
+function resolved(folder: string, target: string): string {
+  const path = target.startsWith('/') ? target.split('/') : [...folder.split('/'), ...target.split('/')];
+  const out: string[] = [];
+  for (const step of path) {
+    if (step === '..') out.pop();
+    else if (step !== '' && step !== '.') out.push(step);
+  }
+  return out.join('/');
+}
+
+/** Who the file says wrote it, and what it calls itself (ECMA-376 Part 2, 8). */
+function aboutOf(parts: Parts): { author: string; title: string } {
+  const target = [...relationsOf(parts, '').values()].find(({ type }) => type.endsWith('/core-properties'));
+  const data = target && parts.get(target.target);
+  const core = data ? parseXml(data, READ) : null;
+  const text = (name: string): string => {
+    const element = down(core, name);
+    return element ? canonicalText(textIn(element), false).trim().slice(0, 200) : '';
+  };
+  return { author: text('cp:lastModifiedBy') || text('dc:creator'), title: text('dc:title') };
+}

@@ -1,0 +1,92 @@
+import type { Node } from 'prosemirror-model';
+import type { Comparison } from '../../compare/compare.js';
+import type { Union } from '../../compare/union.js';
+import { childrenOf } from '../../content/index.js';
+import type { Element } from '../packed/xml.js';
+import { el, printXml } from '../packed/xml.js';
+import { pack } from '../packed/zip.js';
+import { endingOf } from '../picture.js';
+import { Shown } from '../sides.js';
+import type { Hands, WriteOptions } from '../writing.js';
+import { Flow, spaced } from './flow.js';
+import { layoutOf } from './layout.js';
+import { WRITTEN } from './names.js';
+import { Paper } from './paper.js';
+import {
+  contentTypes,
+  coreProperties,
+  fontTable,
+  mainRelations,
+  numbering,
+  packageRelations,
+  settings,
+  styles,
+} from './parts.js';
+
+/** Writes a document as an Office Open XML text document (ISO/IEC 29500 transitional). */
+export function writeDocx(doc: Node, options: WriteOptions): Uint8Array {
+  const kept: Union[] = childrenOf(doc).map((node) => ({ kind: 'keep', node }));
+  return write(doc, doc, kept, () => [], options);
+}
+
+/**
+ * Writes a comparison as such a document with its changes tracked: accepting all gives the later document, rejecting all the
+ * earlier. `hands` says who made each change.
+ */
+export function writeDocxRedline(comparison: Comparison, hands: Hands, options: WriteOptions): Uint8Array {
+  const { earlier, later, union } = comparison;
+  return write(earlier, later, union.kids, hands, options);
+}
+
+function write(
+  earlier: Node,
+  later: Node,
+  parts: readonly Union[],
+  hands: Hands,
+  options: WriteOptions,
+): Uint8Array {
+  const layouts = { earlier: layoutOf(earlier), later: layoutOf(later) };
+  const pass = (moves: Shown): { body: Element[]; flow: Flow } => {
+    const flow = new Flow(layouts, new Paper(), hands, options.picture, moves);
+    return { body: spaced(flow.parts(parts, 0, 0)), flow };
+  };
+  const first = pass(new Shown());
+  const { body, flow } = first.flow.movesShown.size > 0 ? pass(first.flow.movesShown) : first;
+  return packed(body, flow.paper, options);
+}
+
+function packed(body: readonly Element[], paper: Paper, { title, author, at }: WriteOptions): Uint8Array {
+  const page = el('w:sectPr', {}, [
+    el('w:pgSz', { 'w:w': 11906, 'w:h': 16838 }),
+    el('w:pgMar', {
+      'w:top': 1440,
+      'w:right': 1440,
+      'w:bottom': 1440,
+      'w:left': 1440,
+      'w:header': 708,
+      'w:footer': 708,
+      'w:gutter': 0,
+    }),
+  ]);
+  const spaces = Object.fromEntries(Object.entries(WRITTEN).map(([prefix, uri]) => [`xmlns:${prefix}`, uri]));
+  const main = el('w:document', { ...spaces, 'mc:Ignorable': 'w14' }, [el('w:body', {}, [...body, page])]);
+  const part = (name: string, root: Element): { name: string; content: string } => ({
+    name,
+    content: printXml(root),
+  });
+  return pack([
+    part('[Content_Types].xml', contentTypes()),
+    part('_rels/.rels', packageRelations()),
+    part('word/document.xml', main),
+    part('word/_rels/document.xml.rels', mainRelations(paper.relations)),
+    part('word/styles.xml', styles()),
+    part('word/numbering.xml', numbering(paper.lists)),
+    part('word/fontTable.xml', fontTable()),
+    part('word/settings.xml', settings()),
+    part('docProps/core.xml', coreProperties(title, author, at)),
+    ...paper.pictures.map((picture) => ({
+      name: `word/media/${picture.hash}.${endingOf(picture)}`,
+      content: picture.bytes,
+    })),
+  ]);
+}
