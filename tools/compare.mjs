@@ -1,17 +1,22 @@
-import { readFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { buildWhenNeeded, installWhenNeeded } from './steps.mjs';
 
-// `npm run compare -- EARLIER LATER [--format text|json|html] [--repeat N]`: compares two files with core alone.
+// `npm run compare -- EARLIER LATER [--format text|json|html] [--repeat N] [--output REDLINE.docx]`: compares two files with
+// core alone, whatever formats they are in; `--output` writes the comparison as a .docx, .odt or .html file.
 installWhenNeeded();
 buildWhenNeeded({ web: false });
 const { assemble, compare, totalsOf } = await import('@oxbow/core/compare');
-const { FormatError, NO_IMAGES, comparisonPage, formatOfFile, readDocument } =
+const { FormatError, READ_ENDINGS, formatOfFile, handsOf, readFile, writeRedline } =
   await import('@oxbow/core/formats');
 
 const { values, positionals } = parseArgs({
   allowPositionals: true,
-  options: { format: { type: 'string', default: 'text' }, repeat: { type: 'string' } },
+  options: {
+    format: { type: 'string', default: 'text' },
+    repeat: { type: 'string' },
+    output: { type: 'string' },
+  },
 });
 const [earlierFile, laterFile] = positionals;
 const repeat = values.repeat === undefined ? 0 : Number(values.repeat);
@@ -19,16 +24,20 @@ if (
   !earlierFile ||
   !laterFile ||
   !['text', 'json', 'html'].includes(values.format) ||
+  !/^$|\.(docx|odt|html)$/.test(values.output ?? '') ||
   !Number.isInteger(repeat) ||
   repeat < 0
 ) {
-  console.error('Usage: npm run compare -- EARLIER LATER [--format text|json|html] [--repeat N]');
+  console.error(
+    'Usage: npm run compare -- EARLIER LATER [--format text|json|html] [--repeat N] [--output REDLINE.docx]',
+  );
   process.exit(2);
 }
 
 function read(file) {
   try {
-    return readDocument(formatOfFile(file) ?? 'text', readFileSync(file, 'utf8'), NO_IMAGES);
+    const known = READ_ENDINGS.some((ending) => file.toLowerCase().endsWith(ending));
+    return readFile(known ? formatOfFile(file) : 'text', readFileSync(file));
   } catch (error) {
     if (!(error instanceof FormatError) && error.code === undefined) throw error;
     console.error(`${file}: ${error.message}`);
@@ -36,8 +45,8 @@ function read(file) {
   }
 }
 
-const earlier = read(earlierFile);
-const later = read(laterFile);
+const readings = [read(earlierFile), read(laterFile)];
+const [earlier, later] = readings.map(({ doc }) => doc);
 const comparison = compare(earlier, later);
 const exact =
   assemble(comparison, () => 'later').eq(later) && assemble(comparison, () => 'earlier').eq(earlier);
@@ -68,6 +77,20 @@ const told = ({ kind, earlier: before, later: after, form }) => {
     '\n',
   );
 };
+const redline = (format) => {
+  const pictures = readings.flatMap((reading) => reading.pictures);
+  const [author, at] = [readings[1].author || laterFile, new Date().toISOString()];
+  const hand = { author, at, from: 0, to: Infinity };
+  const credits = comparison.changes.map(() => ['earlier', 'later'].map((side) => ({ ...hand, side })));
+  return writeRedline(format, comparison, handsOf(credits), {
+    title: laterFile,
+    author,
+    at,
+    ends: [earlierFile, laterFile],
+    who: () => '',
+    picture: (hash) => pictures.find((picture) => picture.hash === hash) ?? null,
+  });
+};
 const print = {
   json: () => JSON.stringify(result, null, 2),
   text: () =>
@@ -76,14 +99,8 @@ const print = {
       `+${result.totals.wordsAdded} -${result.totals.wordsRemoved} words, ${result.totals.wordsMoved} moved, ${result.totals.formChanges} changes of form; exact: ${exact}`,
       ...(repeat > 0 ? [`${result.milliseconds.toFixed(3)} ms (median of ${repeat})`] : []),
     ].join('\n'),
-  html: () =>
-    comparisonPage(comparison, {
-      title: laterFile,
-      earlier: earlierFile,
-      later: laterFile,
-      who: () => '',
-      images: NO_IMAGES,
-    }),
+  html: () => Buffer.from(redline('html')).toString(),
 }[values.format];
+if (values.output) writeFileSync(values.output, redline(values.output.split('.').at(-1)));
 console.log(print());
 if (!exact) process.exit(1);

@@ -1,4 +1,5 @@
 import { Type } from '@sinclair/typebox';
+import { arrivalOperations } from './arrival-operations.js';
 import { goingBackOperations } from './going-back-operations.js';
 import { operation } from './operation.js';
 import type { Operation } from './operation.js';
@@ -103,7 +104,7 @@ export const operations = {
     id: 'importDocument',
     method: 'post',
     path: '/api/documents/import',
-    summary: 'Make a document from a Markdown, HTML or text file',
+    summary: 'Make a document from a .docx, .odt, Markdown, HTML or text file',
     form: shape.FileForm,
     status: 201,
     answer: shape.DocumentSummary,
@@ -229,6 +230,14 @@ export const operations = {
     status: 200,
     answer: shape.Moment,
   }),
+  getFiling: operation({
+    id: 'getFiling',
+    method: 'get',
+    path: '/api/documents/:document/versions/:moment/filing',
+    summary: 'What came in the file that a version was filed from, beside its text',
+    status: 200,
+    answer: shape.Filing,
+  }),
   compare: operation({
     id: 'compare',
     method: 'get',
@@ -240,7 +249,9 @@ export const operations = {
       with: Type.Optional(
         Type.String({ maxLength: 40, description: 'another document that `earlier` is a moment of' }),
       ),
-      format: Type.Optional(Type.Union([Type.Literal('json'), Type.Literal('html')])),
+      format: Type.Optional(
+        Type.Union([Type.Literal('json'), Type.Literal('html'), Type.Literal('docx'), Type.Literal('odt')]),
+      ),
     }),
     status: 200,
     answer: shape.ComparisonResult,
@@ -254,6 +265,7 @@ export const operations = {
     status: 200,
     answer: shape.History,
   }),
+  ...arrivalOperations,
   ...goingBackOperations,
   ...pastOperations,
   askForCheckOut: operation({

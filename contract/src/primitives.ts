@@ -26,4 +26,6 @@ export const Format = Type.Union([
   Type.Literal('markdown'),
   Type.Literal('html'),
   Type.Literal('text'),
+  Type.Literal('docx'),
+  Type.Literal('odt'),
 ]);

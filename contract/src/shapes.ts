@@ -186,7 +186,15 @@ export const Cause = Type.Union([
     { ...closed, description: 'something of an earlier moment was carried into the present' },
   ),
   Type.Object({ kind: Type.Literal('restore'), moment: Seq, number: Type.Optional(Type.Integer()) }, closed),
-  Type.Object({ kind: Type.Literal('filing'), file: Type.String(), format: Type.String() }, closed),
+  Type.Object(
+    {
+      kind: Type.Literal('filing'),
+      file: Type.String(),
+      format: Type.String(),
+      by: Type.Optional(Id),
+    },
+    { ...closed, description: '`by` filed it, where that is not its author' },
+  ),
   Type.Object(
     { kind: Type.Literal('copy'), document: Id, title: Type.String(), moment: Seq },
     { ...closed, description: 'the content came from a moment of another document' },
@@ -318,7 +326,45 @@ export const FileForm = Type.Object({
   collection: Type.Optional(Id),
   comment: Type.Optional(Comment),
   major: Type.Optional(Type.Union([Type.Literal('true'), Type.Literal('false')])),
+  tracked: Type.Optional(
+    Type.Union([Type.Literal('accepted'), Type.Literal('rejected'), Type.Literal('both')], {
+      description: 'which text of a file with tracked changes is taken; both make two versions',
+    }),
+  ),
 });
+
+export type FileForm = Static<typeof FileForm>;
+
+const said = {
+  author: Type.String(),
+  at: Type.String({ description: 'ISO 8601, or empty' }),
+  text: Type.String(),
+};
+
+export const Filing = Type.Object(
+  {
+    author: Type.String({ description: 'whoever the file says wrote it; may be empty' }),
+    title: Type.String(),
+    remarks: Type.Array(
+      Type.Object({ ...said, about: Type.String({ description: 'the text a comment stands on' }) }),
+    ),
+    leftOut: Type.Array(Type.Object({ what: Type.String(), times: Type.Integer() })),
+    tracked: Type.Array(
+      Type.Object({
+        ...said,
+        kind: Type.Union([
+          Type.Literal('insertion'),
+          Type.Literal('deletion'),
+          Type.Literal('movedFrom'),
+          Type.Literal('movedTo'),
+          Type.Literal('form'),
+        ]),
+      }),
+    ),
+  },
+  { description: 'What came in a file beside its text' },
+);
+export type Filing = Static<typeof Filing>;
 
 export function pageOf<T extends TSchema>(item: T) {
   return Type.Object({

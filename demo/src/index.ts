@@ -3,6 +3,7 @@ import { hashPassword } from '@oxbow/server';
 import type { App, Signed } from '@oxbow/server';
 import { Random } from '@oxbow/core/testing';
 import { Hand } from './hand.js';
+import { writeLetters } from './letters.js';
 import { PEOPLE } from './people.js';
 import type { PersonId } from './people.js';
 import { sentence } from './prose.js';
@@ -360,6 +361,7 @@ export class Demo {
       async () => ({ target: reviewed }),
       { comment: 'Back from the harbour master', at: this.at(12, 11) },
     );
+    await writeLetters(this.app, this.now, reviewed);
   }
 
   private async rota(scale: number): Promise<void> {

@@ -88,7 +88,7 @@ test('what is assembled is set aside as a document of its own, or saved as a fil
   await bar(page).getByRole('button', { name: 'Save it as a file' }).click();
   const [download] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('menuitem', { name: 'Markdown' }).click(),
+    page.getByRole('menuitem', { name: 'Markdown (.md)' }).click(),
   ]);
   expect(download.suggestedFilename()).toBe('Both ways assembled.md');
   await bar(page).getByRole('button', { name: 'Set it aside as a document …' }).click();

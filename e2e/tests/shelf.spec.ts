@@ -28,12 +28,15 @@ test('a file becomes a document, another its next version, and both can be copie
     return transfer;
   });
   await row.dispatchEvent('drop', { dataTransfer: data });
+  const dialog = page.getByRole('dialog');
+  await expect(dialog).toContainText('File tables.html on top of Tide tables');
+  await dialog.getByRole('button', { name: 'File it' }).click();
   await expect(page.getByLabel('The document as it was')).toContainText('and equinox');
   const card = page.getByRole('region', { name: 'The picked moment' });
   await expect(card).toContainText('From the file tables.html');
   await card.getByRole('button', { name: 'Copy out' }).click();
   const saved = page.waitForEvent('download');
-  await page.getByRole('menuitem', { name: 'As Markdown' }).click();
+  await page.getByRole('menuitem', { name: 'As Markdown (.md)' }).click();
   expect((await saved).suggestedFilename()).toBe('Tide tables version 3.md');
 });
 

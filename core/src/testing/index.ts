@@ -1,3 +1,4 @@
+export { PICTURES, anything } from './anything.js';
 export * as build from './build.js';
 export { document, prose, revised, sentence, word } from './documents.js';
 export { Random } from './random.js';

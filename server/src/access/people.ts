@@ -107,6 +107,17 @@ export class People {
     return session ? (this.known.get(session.person) ?? null) : null;
   }
 
+  /** Everybody by the address they have, in small letters. */
+  async addresses(): Promise<ReadonlyMap<string, Signed>> {
+    const rows = await this.database.models.people.findAll({ attributes: ['key', 'email'], raw: true });
+    return new Map(
+      rows.flatMap(({ key, email }) => {
+        const person = this.known.get(key);
+        return person && email ? [[email, person] as const] : [];
+      }),
+    );
+  }
+
   /** Every document that somebody may see. */
   async documents(person: Signed): Promise<StoredDocument[]> {
     const shares = await this.database.models.shares.findAll({ where: { person: person.key }, raw: true });

@@ -243,8 +243,10 @@ describe('the API', () => {
       `![the wheel](data:image/png;base64,${png}) ![a trap](https://elsewhere.example/a.png) ![no image](data:image/png;base64,AAAA)\n`,
     );
     const html = (await ines.get(`/api/documents/${id}/versions/2?format=html`)).body as string;
-    const address = /src="([^"]+)"/.exec(html)?.[1] ?? '';
-    expect(address).toContain(`/api/documents/${id}/images/`);
+    expect(html).toContain(`src="data:image/png;base64,${png}"`);
+    const { content } = (await ines.get(`/api/documents/${id}/versions/2`)).body;
+    const hash = /"hash":"([^"]+)"/.exec(JSON.stringify(content))?.[1] ?? '';
+    const address = `/api/documents/${id}/images/${hash}`;
     expect((await ines.get(address)).status).toBe(200);
     expect((await tobias.get(address)).status).toBe(404);
     expect(html).toContain('<a href="https://elsewhere.example/a.png"');

@@ -1,54 +1,67 @@
 import type { Moment } from '@oxbow/contract';
-import { writeDocument } from '@oxbow/core/formats';
+import { FORMATS } from '@oxbow/core/formats';
 import type { Format } from '@oxbow/core/formats';
 import type { Response } from 'express';
 import type { Node } from 'prosemirror-model';
+import type { Signed } from '../access/people.js';
 import type { StoredDocument } from '../store/models.js';
-
-const FILES = {
-  markdown: ['md', 'text/markdown'],
-  html: ['html', 'text/html'],
-  text: ['txt', 'text/plain'],
-  json: ['json', 'application/json'],
-} as const;
+import type { Services } from './services.js';
+import { leftBy } from './uploads.js';
 
 /** Sends a moment as a file of a format. */
-export function serveVersion(
+export async function serveVersion(
+  services: Services,
   response: Response,
   document: StoredDocument,
-  moment: Moment,
-  doc: Node,
+  { doc, ...moment }: Moment & { readonly doc: Node },
   format: Format,
-): void {
+): Promise<void> {
   const name = `${document.title} ${moment.version === null ? `at edit ${moment.seq}` : `version ${moment.version}`}`;
-  serveFile(response, document, name, doc, format);
+  const author = services.people.byId(moment.by)?.name ?? '';
+  await serveContent(services, response, document, { name, doc, author, at: moment.at }, format);
 }
 
-/** Sends a content with a document's images as a file. */
-export function serveFile(
+/** Sends a content put together by a person, with a document's images, as a file. */
+export function serveOwn(
+  services: Services,
   response: Response,
   document: StoredDocument,
+  person: Signed,
   name: string,
   doc: Node,
   format: Format,
-): void {
-  const [ending, type] = FILES[format];
-  const images = {
-    address: (hash: string) => `/api/documents/${document.id}/images/${hash}`,
-    stored: () => null,
-  };
-  const body = writeDocument(format, doc, images);
-  const plain = name.replace(/[^\w .-]+/g, '_');
-  response
-    .type(`${type}; charset=utf-8`)
-    .set(
-      'Content-Disposition',
-      `attachment; filename="${plain}.${ending}"; filename*=UTF-8''${encodeURIComponent(name)}.${ending}`,
-    )
-    .send(format === 'html' ? page(document.title, body) : body);
+): Promise<void> {
+  const at = new Date().toISOString();
+  return serveContent(services, response, document, { name, doc, author: person.name, at }, format);
 }
 
-function page(title: string, body: string): string {
-  const safe = title.replace(/[&<>"]/g, (sign) => `&#${sign.charCodeAt(0)};`);
-  return `<!doctype html>\n<html lang="en">\n<head><meta charset="utf-8"><title>${safe}</title></head>\n<body>\n${body}\n</body>\n</html>\n`;
+interface Content {
+  readonly name: string;
+  readonly doc: Node;
+  readonly author: string;
+  readonly at: string;
+}
+
+async function serveContent(
+  { files, images }: Services,
+  response: Response,
+  document: StoredDocument,
+  { name, doc, author, at }: Content,
+  format: Format,
+): Promise<void> {
+  const about = { title: document.title, author, at, images: await images.shownIn(document.key, doc) };
+  serveFile(response, name, format, await files.write(format, doc, about, leftBy(response)));
+}
+
+/** Sends bytes as a file to save. */
+export function serveFile(response: Response, name: string, format: Format, bytes: Uint8Array): void {
+  const { endings, type } = FORMATS[format];
+  const plain = name.replace(/[^\w .-]+/g, '_');
+  response
+    .set('Content-Type', type)
+    .set(
+      'Content-Disposition',
+      `attachment; filename="${plain}.${endings[0]}"; filename*=UTF-8''${encodeURIComponent(name)}.${endings[0]}`,
+    )
+    .send(Buffer.from(bytes));
 }

@@ -2,7 +2,7 @@ import { blankDocument } from '@oxbow/core/content';
 import type { Router } from 'express';
 import { granted } from './granted.js';
 import { mount } from './route.js';
-import { serveFile } from './export.js';
+import { serveOwn } from './export.js';
 import { freshDocument } from './fresh.js';
 import type { Services } from './services.js';
 
@@ -62,8 +62,7 @@ export function goingBackRoutes(router: Router, services: Services): void {
     const { document } = await granted(services, params['document'], person, 'read');
     const other = body.with ? (await granted(services, body.with, person, 'read')).document : document;
     const { target } = await services.assembling.assembled(document, other, body);
-    serveFile(response, document, `${document.title} assembled`, target, body.format);
-    return undefined;
+    return serveOwn(services, response, document, person, `${document.title} assembled`, target, body.format);
   });
   mount(router, people, 'homecoming', async ({ person, params }) => {
     const { document } = await granted(services, params['document'], person, 'read');

@@ -1,9 +1,9 @@
 import { createHash } from 'node:crypto';
 import type { StoredImage } from '@oxbow/contract';
 import { fileTypeFromBuffer } from 'file-type';
+import type { Picture } from '@oxbow/core/formats';
 import type { Node } from 'prosemirror-model';
 import type { Database } from '../store/database.js';
-import type { Carried } from './files.js';
 import { Trouble } from './problem.js';
 
 const TAKEN = new Set(['image/png', 'image/jpeg', 'image/gif', 'image/webp']);
@@ -28,23 +28,24 @@ export class Images {
     return { hash, type, bytes: data.length };
   }
 
-  /** Stores the images a file carries; those that are no images are left out. Answers address and hash of each. */
-  async storeAll(document: number, carried: readonly Carried[]): Promise<[string, string][]> {
-    const out: [string, string][] = [];
-    for (const { address, data } of carried) {
-      const type = (await fileTypeFromBuffer(data))?.mime ?? '';
-      if (TAKEN.has(type)) out.push([address, (await this.store(document, data)).hash]);
-    }
-    return out;
+  /** Stores the images a file carries. */
+  async storeAll(document: number, pictures: readonly Picture[]): Promise<void> {
+    for (const { bytes } of pictures) await this.store(document, Buffer.from(bytes));
+  }
+
+  /** The bytes of all images that contents of a document show, as far as it holds them. */
+  async shownIn(document: number, ...contents: readonly Node[]): Promise<Uint8Array[]> {
+    const hashes = [...new Set(contents.flatMap((content) => [...hashesIn(content)]))];
+    if (hashes.length === 0) return [];
+    const { images, documentImages } = this.database.models;
+    const held = await documentImages.findAll({ where: { document, hash: hashes }, raw: true });
+    const rows = await images.findAll({ where: { hash: held.map(({ hash }) => hash) }, raw: true });
+    return rows.map(({ data }) => data);
   }
 
   /** Lets another document show the images that a content refers to, as far as the first one holds them. */
   async lend(from: number, to: number, content: Node): Promise<void> {
-    const wanted = new Set<string>();
-    content.descendants((node) => {
-      const hash: unknown = node.type.name === 'image' ? node.attrs['hash'] : null;
-      if (typeof hash === 'string' && hash) wanted.add(hash);
-    });
+    const wanted = hashesIn(content);
     if (wanted.size === 0) return;
     const { documentImages } = this.database.models;
     const held = await documentImages.findAll({ where: { document: from, hash: [...wanted] }, raw: true });
@@ -59,4 +60,14 @@ export class Images {
     if (!(await documentImages.findOne({ where: { document, hash }, raw: true }))) return null;
     return images.findByPk(hash, { raw: true });
   }
+}
+
+/** The images that a content refers to. */
+function hashesIn(content: Node): Set<string> {
+  const wanted = new Set<string>();
+  content.descendants((node) => {
+    const hash: unknown = node.type.name === 'image' ? node.attrs['hash'] : null;
+    if (typeof hash === 'string' && hash) wanted.add(hash);
+  });
+  return wanted;
 }

@@ -74,6 +74,7 @@ function clientStatus(error: unknown): number | null {
 /** The one place where errors of handlers become answers. */
 export function answerProblems(log: Logger): ErrorRequestHandler {
   return (error: unknown, request, response, next) => {
+    if (response.closed) return;
     const problem = problemOf(error);
     if (problem.status >= 500) log.error({ err: error, path: request.path }, 'request failed');
     if (response.headersSent) return next(error);

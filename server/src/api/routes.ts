@@ -6,18 +6,19 @@ import { nanoid } from 'nanoid';
 import { Op } from 'sequelize';
 import type { Signed } from '../access/people.js';
 import { SESSION_COOKIE } from '../access/people.js';
+import { arrivalRoutes } from './arrivals.js';
 import { checkOutRoutes } from './checking-out.js';
-import { serveVersion } from './export.js';
+import { serveFile, serveVersion } from './export.js';
 import { freshDocument } from './fresh.js';
 import { goingBackRoutes } from './going-back.js';
 import { granted } from './granted.js';
 import { landmarkRoutes } from './landmarks.js';
-import { fileFormat, fileTitle, readFile } from './files.js';
 import { pastRoutes } from './past.js';
 import { Trouble } from './problem.js';
 import { mount } from './route.js';
 import type { Services } from './services.js';
 import { shareRoutes } from './sharing.js';
+import { fileTitle, leftBy } from './uploads.js';
 
 const PAGE = 50;
 
@@ -32,6 +33,7 @@ export function apiRoutes(services: Services): Router {
   goingBackRoutes(router, services);
   checkOutRoutes(router, services);
   shareRoutes(router, services);
+  arrivalRoutes(router, services);
   return router;
 }
 
@@ -59,7 +61,11 @@ function sessionRoutes(router: Router, services: Services): void {
   });
   mount(router, people, 'demoPeople', async () => {
     if (!demo) throw new Trouble(404, 'There is no such thing here');
-    const rows = await services.database.models.people.findAll({ order: [['key', 'ASC']], raw: true });
+    const rows = await services.database.models.people.findAll({
+      where: { password: { [Op.ne]: '' } },
+      order: [['key', 'ASC']],
+      raw: true,
+    });
     return rows.map((row) => ({ ...shown(row), email: row.email, about: row.about }));
   });
   mount(router, people, 'listPeople', async () => people.all.map(shown));
@@ -75,7 +81,7 @@ function shown({ id, name, initials, colour }: Pick<Signed, 'id' | 'name' | 'ini
 }
 
 function shelfRoutes(router: Router, services: Services): void {
-  const { database, people, documents, shelf, channel } = services;
+  const { database, people, documents, shelf, channel, filing } = services;
   const { collections } = database.models;
   mount(router, people, 'listCollections', async () =>
     (await collections.findAll({ order: [['position', 'ASC']], raw: true })).map(({ id, name }) => ({
@@ -122,20 +128,12 @@ function shelfRoutes(router: Router, services: Services): void {
     channel.shelfChanged(row.key);
     return shelf.summary(row, 'owner', person);
   });
-  mount(router, people, 'importDocument', async ({ person, body, file }) => {
+  mount(router, people, 'importDocument', async ({ person, body, file, response }) => {
     if (!file) throw Trouble.field('file', 'is missing');
-    const format = fileFormat(file);
-    const probe = readFile(file, format, []);
-    const row = await documents.create(person, body.title ?? fileTitle(file), body.collection ?? null);
-    const hashes = await services.images.storeAll(row.key, probe.images);
-    const { doc } = readFile(file, format, hashes);
-    await documents.become(
-      row,
-      person,
-      { kind: 'filing', file: file.originalname, format },
-      async () => ({ target: doc }),
-      { comment: body.comment },
-    );
+    const { title, collection, ...options } = body;
+    const read = await filing.read(file.originalname, file.buffer, leftBy(response));
+    const row = await documents.create(person, title ?? fileTitle(file.originalname), collection ?? null);
+    await filing.file(row, person, read, { ...options, major: body.major === 'true' });
     channel.shelfChanged(row.key);
     return shelf.summary(await freshDocument(services, row), 'owner', person);
   });
@@ -183,37 +181,36 @@ function historyRoutes(router: Router, services: Services): void {
     const ref = params['moment'] ?? '';
     if (!/^(@\d{1,9}|\d{1,9})$/.test(ref))
       throw Trouble.field('moment', 'must be a version number, or @ and the number of an edit');
-    const { doc, ...moment } = await documents.moment(document, await documents.seqOf(document, ref));
-    if (!query.format || query.format === 'json') return moment;
-    serveVersion(response, document, moment, doc, query.format);
-    return undefined;
+    const moment = await documents.moment(document, await documents.seqOf(document, ref));
+    if (query.format && query.format !== 'json')
+      return serveVersion(services, response, document, moment, query.format);
+    return { ...moment, doc: undefined };
+  });
+  mount(router, people, 'getFiling', async ({ person, params }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    return services.filing.of(document, await documents.seqOf(document, params['moment'] ?? ''));
   });
   mount(router, people, 'compare', async ({ person, params, query, response }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     const other = query.with ? (await granted(services, query.with, person, 'read')).document : document;
     const earlier = { document: other, seq: await documents.seqOf(other, query.earlier, 'earlier') };
     const later = { document, seq: await documents.seqOf(document, query.later, 'later') };
-    if (query.format !== 'html') return credited.compare(earlier, later);
-    response.type('text/html; charset=utf-8').send(await credited.page(earlier, later));
+    const { format = 'json' } = query;
+    if (format === 'json') return credited.compare(earlier, later);
+    const { name, bytes } = await credited.redline(earlier, later, format);
+    serveFile(response, name, format, bytes);
     return undefined;
   });
   mount(router, people, 'history', async ({ person, params, query }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     return documents.history(document, query.after ?? 0);
   });
-  mount(router, people, 'fileVersion', async ({ person, params, body, file }) => {
+  mount(router, people, 'fileVersion', async ({ person, params, body, file, response }) => {
     const { document } = await granted(services, params['document'], person, 'write');
     if (!file) throw Trouble.field('file', 'is missing');
-    const format = fileFormat(file);
-    const hashes = await services.images.storeAll(document.key, readFile(file, format, []).images);
-    const { doc } = readFile(file, format, hashes);
-    return documents.become(
-      document,
-      person,
-      { kind: 'filing', file: file.originalname, format },
-      async () => ({ target: doc }),
-      { comment: body.comment, major: body.major === 'true' },
-    );
+    const read = await services.filing.read(file.originalname, file.buffer, leftBy(response));
+    const { comment, tracked } = body;
+    return services.filing.file(document, person, read, { comment, tracked, major: body.major === 'true' });
   });
   mount(router, people, 'storeImage', async ({ person, params, file }) => {
     const { document } = await granted(services, params['document'], person, 'write');

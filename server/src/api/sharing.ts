@@ -34,6 +34,7 @@ export function shareRoutes(router: Router, services: Services): void {
       shares.upsert({ document: document.key, person: whose.key, role: body.role }, { transaction }),
     );
     channel.shelfChanged(document.key);
+    await services.post.tellShared(document, person, whose, body.role);
     return { person: whose.id, role: body.role };
   });
   mount(router, people, 'endShare', async ({ person, params }) => {

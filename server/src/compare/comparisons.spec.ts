@@ -49,12 +49,16 @@ describe('comparisons in worker threads', () => {
   });
 
   it('make a page that says who', async () => {
-    const page = await comparisons.page(doc(p('a b')), doc(p('a c')), {
+    const page = await comparisons.redline(doc(p('a b')), doc(p('a c')), {
+      format: 'html',
       title: 'Guide',
-      earlier: 'version 1',
-      later: 'version 2',
+      author: 'Ines',
+      at: '2026-11-24T09:00:00.000Z',
+      images: [],
+      ends: ['version 1', 'version 2'],
       who: ['Ines'],
+      credits: [],
     });
-    expect(page).toContain('<ins title="replaced: Ines">c</ins>');
+    expect(Buffer.from(page).toString()).toContain('<ins title="replaced: Ines">c</ins>');
   });
 });

@@ -3,7 +3,7 @@ import { LRUCache } from 'lru-cache';
 import { Piscina } from 'piscina';
 import { textSchema } from '@oxbow/core/content';
 import { Node } from 'prosemirror-model';
-import type { Compared, Decisions, Task } from './task.js';
+import type { Compared, Decisions, Redline, Task } from './task.js';
 
 /** Characters of compared text whose results are kept at hand. */
 const CACHE = 32_000_000;
@@ -35,9 +35,10 @@ export class Comparisons {
     return compared;
   }
 
-  /** The comparison as an HTML file. */
-  async page(earlier: Node, later: Node, page: NonNullable<Task['page']>): Promise<string> {
-    return (await this.pool.run({ ...taskOf(earlier, later), page })).page ?? '';
+  /** The comparison as a file. */
+  async redline(earlier: Node, later: Node, redline: Redline): Promise<Uint8Array> {
+    const { file } = await this.pool.run({ ...taskOf(earlier, later), redline });
+    return file ?? new Uint8Array();
   }
 
   /** The document that decisions make of a comparison. */

@@ -2,7 +2,9 @@ import type { ComparisonResult, Moment } from '@oxbow/contract';
 import { creditChanges, wordsByEdit } from '@oxbow/core/compare';
 import type { Credit } from '@oxbow/core/compare';
 import type { Cause } from '@oxbow/core/history';
+import type { RedlineFormat } from '@oxbow/core/formats';
 import type { People } from '../access/people.js';
+import type { Images } from '../api/images.js';
 import type { Documents } from '../documents.js';
 import type { Database } from '../store/database.js';
 import type { StoredDocument } from '../store/models.js';
@@ -21,6 +23,7 @@ export class Credited {
     private readonly documents: Documents,
     private readonly people: People,
     private readonly comparisons: Comparisons,
+    private readonly images: Images,
   ) {}
 
   /**
@@ -68,26 +71,44 @@ export class Credited {
     };
   }
 
-  /** The same as one HTML file. */
-  async page(one: Place, other: Place): Promise<string> {
+  /** The same as a file, and its name without an ending. */
+  async redline(
+    one: Place,
+    other: Place,
+    format: RedlineFormat,
+  ): Promise<{ name: string; bytes: Uint8Array }> {
     const result = await this.compare(one, other);
     const [before, after] = inOrder(one, other);
     const [a, b] = await Promise.all([
       this.documents.moment(before.document, before.seq),
       this.documents.moment(after.document, after.seq),
     ]);
-    const end = (moment: Moment): string =>
-      `${moment.title}, ${moment.version === null ? `edit ${moment.seq}` : `version ${moment.version}`}, ${moment.at}`;
-    const who = result.changes.map(({ credits }) => {
-      const last = credits.at(-1);
-      return last ? `${this.people.byId(last.person)?.name ?? last.person}, ${last.at}` : '';
+    const moment = ({ seq, version }: Moment): string =>
+      version === null ? `edit ${seq}` : `version ${version}`;
+    const end = (one: Moment): string => `${one.title}, ${moment(one)}, ${one.at}`;
+    const name = (person: string): string => this.people.byId(person)?.name ?? person;
+    const credits = result.changes.map((change) =>
+      change.credits.map(({ person, ...credit }) => ({ ...credit, author: name(person) })),
+    );
+    const who = credits.map((stretches) => {
+      const last = stretches.at(-1);
+      return last ? `${last.author}, ${last.at}` : '';
     });
-    return this.comparisons.page(a.doc, b.doc, {
-      title: after.document.title,
-      earlier: end(a),
-      later: end(b),
+    const { title } = after.document;
+    const bytes = await this.comparisons.redline(a.doc, b.doc, {
+      format,
+      title,
+      author: name(b.by),
+      at: b.at,
+      images: [
+        ...(await this.images.shownIn(before.document.key, a.doc)),
+        ...(await this.images.shownIn(after.document.key, b.doc)),
+      ],
+      ends: [end(a), end(b)],
       who,
+      credits,
     });
+    return { name: `${title} ${moment(a)} to ${moment(b)}`, bytes };
   }
 
   /** Looks up who made edits, when, and with which file. */

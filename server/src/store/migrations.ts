@@ -193,4 +193,21 @@ export const migrations: Migration[] = [
       });
     },
   },
+  {
+    name: '005-files-from-outside',
+    up: async ({ context: tables }) => {
+      await tables.createTable('filings', {
+        document: { ...document, primaryKey: true },
+        seq: { ...whole, primaryKey: true },
+        told: text,
+      });
+      await tables.createTable('arrivals', {
+        person: { ...person, primaryKey: true },
+        letter: { ...line, primaryKey: true },
+        file: { ...whole, primaryKey: true },
+        document: whole,
+        seq: whole,
+      });
+    },
+  },
 ];

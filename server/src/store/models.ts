@@ -55,6 +55,20 @@ export interface CheckOutRow extends Row<CheckOutRow> {
   since: number;
   seq: number;
 }
+/** What came in a file that an edit filed, beside its text, as JSON. */
+export interface FilingRow extends Row<FilingRow> {
+  document: number;
+  seq: number;
+  told: string;
+}
+/** What became of a file of a message for a person; `file` -1 says that the message was put away. */
+export interface ArrivalRow extends Row<ArrivalRow> {
+  person: number;
+  letter: string;
+  file: number;
+  document: number;
+  seq: number;
+}
 export interface EditRow extends Row<EditRow> {
   key: CreationOptional<number>;
   document: number;
@@ -170,6 +184,8 @@ export interface Models {
   readonly documents: ModelStatic<DocumentRow>;
   readonly shares: ModelStatic<ShareRow>;
   readonly checkOuts: ModelStatic<CheckOutRow>;
+  readonly filings: ModelStatic<FilingRow>;
+  readonly arrivals: ModelStatic<ArrivalRow>;
   readonly edits: ModelStatic<EditRow>;
   readonly checkpoints: ModelStatic<CheckpointRow>;
   readonly provenance: ModelStatic<ProvenanceRow>;
@@ -242,6 +258,22 @@ export function defineModels(sequelize: Sequelize): Models {
       'checkOut',
       { document: part(), person: INTEGER, since: BIGINT, seq: INTEGER },
       options('checkOuts'),
+    ),
+    filings: sequelize.define<FilingRow>(
+      'filing',
+      { document: part(), seq: part(), told: TEXT },
+      options('filings'),
+    ),
+    arrivals: sequelize.define<ArrivalRow>(
+      'arrival',
+      {
+        person: part(),
+        letter: { type: STRING, primaryKey: true },
+        file: part(),
+        document: INTEGER,
+        seq: INTEGER,
+      },
+      options('arrivals'),
     ),
     edits: sequelize.define<EditRow>(
       'edit',

@@ -6,6 +6,7 @@ import { provideEffects } from '@ngrx/effects';
 import { provideState, provideStore } from '@ngrx/store';
 import { ADeskADocument, routes } from './app.routes';
 import { provideIcons } from './look/icons';
+import { arrivalEffects, arrivals } from './arrivals/arrivals.store';
 import { session, sessionEffects } from './session/session.store';
 import { noticeEffects, notices } from './notices/notices.store';
 import { shelf, shelfEffects } from './shelf/shelf.store';
@@ -21,7 +22,8 @@ export const appConfig: ApplicationConfig = {
     provideState(session),
     provideState(shelf),
     provideState(notices),
-    provideEffects(sessionEffects, shelfEffects, noticeEffects),
+    provideState(arrivals),
+    provideEffects(sessionEffects, shelfEffects, noticeEffects, arrivalEffects),
     provideIcons(),
   ],
 };

@@ -25,6 +25,12 @@ export const routes: Routes = [
     loadComponent: async () => (await import('./shelf/shelf')).Shelf,
   },
   {
+    path: 'arrivals',
+    title: 'Arrivals · Oxbow Tide',
+    canActivate: [signedIn],
+    loadComponent: async () => (await import('./arrivals/arrivals')).Arrivals,
+  },
+  {
     path: 'documents/:id/moments/:seq',
     canActivate: [signedIn, toMoment],
     children: [],

@@ -1,5 +1,7 @@
 import { HttpClient, HttpErrorResponse } from '@angular/common/http';
 import type {
+  ArrivalFiled,
+  ArrivalFilingInput,
   AsideInput,
   AssembledFileInput,
   AssemblyInput,
@@ -11,6 +13,8 @@ import type {
   DemoPerson,
   DocumentPatch,
   DocumentSummary,
+  FileForm,
+  Filing,
   FoundInTime,
   FoundLandmark,
   History,
@@ -18,6 +22,8 @@ import type {
   HomecomingInput,
   Landmark,
   Ledger,
+  Letter,
+  LikeDocument,
   Look,
   Moment,
   Notice,
@@ -25,6 +31,7 @@ import type {
   PassageLife,
   PastComment,
   Person,
+  PostInput,
   Problem,
   RemovedPage,
   StoredImage,
@@ -67,10 +74,14 @@ export class Api {
     this.http.post<DocumentSummary>('/api/documents', { title, kind: 'text', collection });
   changeDocument = (id: string, patch: DocumentPatch): Observable<DocumentSummary> =>
     this.http.patch<DocumentSummary>(`/api/documents/${id}`, patch);
-  importDocument = (file: File): Observable<DocumentSummary> =>
-    this.http.post<DocumentSummary>('/api/documents/import', form(file));
-  fileVersion = (id: string, file: File, comment: string): Observable<Outcome> =>
-    this.http.post<Outcome>(`/api/documents/${id}/files`, form(file, { comment }));
+  importDocument = (file: File, fields: FileForm): Observable<DocumentSummary> =>
+    this.http.post<DocumentSummary>('/api/documents/import', form(file, fields));
+  /** Files a file as the next version of a document. */
+  fileVersion = (id: string, file: File, fields: FileForm): Observable<Outcome> =>
+    this.http.post<Outcome>(`/api/documents/${id}/files`, form(file, fields));
+  /** What came in the file that an edit filed, beside its text. */
+  filing = (id: string, seq: number): Observable<Filing> =>
+    this.http.get<Filing>(`/api/documents/${id}/versions/@${seq}/filing`);
   versions = (id: string, cursor?: string): Observable<Page<Version>> =>
     this.http.get<Page<Version>>(`/api/documents/${id}/versions`, {
       params: { limit: 200, ...(cursor ? { cursor } : {}) },
@@ -184,13 +195,26 @@ export class Api {
     this.http.delete<void>(`/api/documents/${id}/watches/${watch}`);
   notices = (): Observable<Notice[]> => this.http.get<Notice[]>('/api/notices');
   putAway = (notice: string): Observable<void> => this.http.delete<void>(`/api/notices/${notice}`);
+  image = (id: string, hash: string): Observable<Blob> =>
+    this.http.get(`/api/documents/${id}/images/${hash}`, { responseType: 'blob' });
+  arrivals = (): Observable<Letter[]> => this.http.get<Letter[]>('/api/arrivals');
+  arrivedFile = (arrival: string, index: number): Observable<Blob> =>
+    this.http.get(`/api/arrivals/${arrival}/files/${index}`, { responseType: 'blob' });
+  likeArrived = (arrival: string, index: number): Observable<LikeDocument[]> =>
+    this.http.get<LikeDocument[]>(`/api/arrivals/${arrival}/files/${index}/like`);
+  fileArrived = (arrival: string, index: number, input: ArrivalFilingInput): Observable<ArrivalFiled> =>
+    this.http.post<ArrivalFiled>(`/api/arrivals/${arrival}/files/${index}/filing`, input);
+  putArrivalAway = (arrival: string): Observable<void> => this.http.delete<void>(`/api/arrivals/${arrival}`);
+  /** Sends a version, or a redline, of a document as a message with a file. */
+  post = (id: string, input: PostInput): Observable<Letter> =>
+    this.http.post<Letter>(`/api/documents/${id}/post`, input);
   storeImage = (id: string, file: File): Observable<StoredImage> =>
     this.http.post<StoredImage>(`/api/documents/${id}/images`, form(file));
 }
 
-function form(file: File, fields: Record<string, string> = {}): FormData {
+function form(file: File, fields: FileForm = {}): FormData {
   const data = new FormData();
-  for (const [name, value] of Object.entries(fields)) data.set(name, value);
+  for (const [name, value] of Object.entries(fields)) if (value) data.set(name, value);
   data.set('file', file);
   return data;
 }

@@ -6,21 +6,17 @@ import { MatMenuModule } from '@angular/material/menu';
 import { Router } from '@angular/router';
 import type { AssembledFileInput, Outcome, Person } from '@oxbow/contract';
 import type { Decision } from '@oxbow/core/compare';
+import { FORMATS } from '@oxbow/core/formats';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
 import { Calling } from '../api/calling';
+import { FORMAT_CHOICES } from '../look/formats';
 import { saveFile } from '../look/save';
 import { Comparing } from '../reading/comparing';
 import { offersBoth } from '../reading/switch';
 import { shelf } from '../shelf/shelf.store';
 import { Assembling } from './assembling';
 
-const ENDINGS: Record<AssembledFileInput['format'], string> = {
-  markdown: 'md',
-  html: 'html',
-  text: 'txt',
-  json: 'json',
-};
 const SIDES: readonly { take: Decision; name: string; about: string }[] = [
   { take: 'earlier', name: 'Earlier', about: 'Take the earlier side and go on (1)' },
   { take: 'both', name: 'Both', about: 'Keep both and go on (2)' },
@@ -86,6 +82,7 @@ export class AssemblyBar {
   protected readonly collection = new FormControl('', { nonNullable: true });
   protected readonly offersBoth = offersBoth;
   protected readonly sides = SIDES;
+  protected readonly formats = FORMAT_CHOICES;
 
   /** Decides about the change in hand, and goes on to the next. */
   take(take: Decision): void {
@@ -144,6 +141,6 @@ export class AssemblyBar {
     const input = this.assembling.input();
     const file =
       input && (await this.calling.make(this.api.assembledFile(this.document(), { ...input, format })));
-    if (file) saveFile(`${this.name()} assembled.${ENDINGS[format]}`, file);
+    if (file) saveFile(`${this.name()} assembled.${FORMATS[format].endings[0]}`, file);
   }
 }

@@ -35,6 +35,11 @@ export class DeskAddress {
   });
   /** Whether the sitting last written in is to be opened. */
   readonly lastSitting = computed(() => this.params().get('history') === 'last');
+  /** A file of a message that the document is to be compared with, or null. */
+  readonly arrival = computed<{ letter: string; index: number } | null>(() => {
+    const [letter, file] = [this.params().get('arrival'), Number(this.params().get('file') ?? NaN)];
+    return letter && Number.isInteger(file) ? { letter, index: file } : null;
+  });
   /** Whether the comparison in view is being assembled from. */
   readonly assembling = computed(() => this.params().get('assemble') !== null);
   /** A word about how one came here, such as a link that leads nowhere. */

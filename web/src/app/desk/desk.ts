@@ -50,6 +50,7 @@ import type { Pick } from '../tideline/tideline';
 import { Tideline } from '../tideline/tideline';
 import { Comparer } from '../worker/comparer';
 import type { Preview } from './acts';
+import { saidOf } from '../api/api';
 import { DeskActs } from './acts';
 import { AboutDocument } from './about';
 import { DeskAddress } from './address';
@@ -248,6 +249,11 @@ export class Desk {
       if (this.live.start()) setTimeout(() => this.pick() ?? this.backToPlace());
     });
     effect(() => {
+      const arrival = this.address.arrival();
+      const head = this.log.head();
+      if (arrival && head > 0) untracked(() => void this.compareArrived(arrival, head));
+    });
+    effect(() => {
       if (this.address.lastSitting() && this.log.head() > 0) untracked(() => this.openLastSitting());
     });
   }
@@ -356,6 +362,25 @@ export class Desk {
   }
 
   /** Asks what to compare, and compares it. */
+  /** Compares with a file that came in a message, once. */
+  private async compareArrived(arrival: { letter: string; index: number }, head: number): Promise<void> {
+    this.address.go(null, null);
+    try {
+      await this.choosing.arrived(this.id(), head, arrival);
+    } catch (error) {
+      this.words.say(saidOf(error));
+    }
+  }
+
+  protected async fileIt(): Promise<void> {
+    try {
+      const ends = await this.choosing.file(this.about.document()?.title ?? '');
+      if (ends) this.go(ends);
+    } catch (error) {
+      this.words.say(saidOf(error));
+    }
+  }
+
   protected async chooseEnds(): Promise<void> {
     const [head, versions] = [this.log.head(), this.log.versions()];
     const pick = this.pick() ?? { earlier: versions[1]?.seq ?? 0, later: head };

@@ -11,8 +11,13 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import type { Landmark, Person, Version } from '@oxbow/contract';
+import type { Format } from '@oxbow/core/formats';
 import { Clipboard } from '@angular/cdk/clipboard';
 import { colourOf } from '../look/colours';
+import { Send } from '../arrivals/send';
+import { CameAlong } from '../filing/came-along';
+import { FileReport } from '../filing/file-report';
+import { FORMAT_CHOICES } from '../look/formats';
 import { fullTime } from '../look/time';
 import type { Look } from '../reading/look';
 import type { Preview } from './acts';
@@ -24,7 +29,17 @@ import { TakingBack } from './taking-back';
 /** Stands on the tideline at its handle: which moment this is, who and what changed, and what can be done. */
 @Component({
   selector: 'ox-moment-card',
-  imports: [Commenting, Copying, MatButtonModule, MatIconModule, MatMenuModule, Naming, TakingBack],
+  imports: [
+    CameAlong,
+    Commenting,
+    Copying,
+    FileReport,
+    MatButtonModule,
+    MatIconModule,
+    MatMenuModule,
+    Naming,
+    TakingBack,
+  ],
   templateUrl: './moment-card.html',
   styleUrl: './moment-card.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -44,6 +59,8 @@ export class MomentCard {
   readonly preview = input.required<Preview | null>();
   readonly busy = input.required<boolean>();
   readonly carryAsked = output();
+  /** Asks to file the file in view. */
+  readonly filingAsked = output();
   readonly previewAsked = output();
   /** Asks for the restore, with a note. */
   readonly restored = output<string>();
@@ -51,6 +68,7 @@ export class MomentCard {
   readonly said = output<string>();
 
   private readonly clipboard = inject(Clipboard);
+  private readonly sending = inject(Send);
   /** What is being done with the moment; another moment ends it, but for naming, so that no name is lost on the way. */
   readonly doing = linkedSignal<
     Look,
@@ -97,6 +115,7 @@ export class MomentCard {
   protected readonly hands = computed(() => this.writers().map(({ person }) => person));
   protected readonly colourOf = colourOf;
   protected readonly fullTime = fullTime;
+  protected readonly formats = FORMAT_CHOICES;
 
   protected ask(): void {
     this.doing.set('restoring');
@@ -117,7 +136,13 @@ export class MomentCard {
     this.said.emit(this.clipboard.copy(address) ? `Copied ${address}` : `The link is ${address}`);
   }
 
-  protected address(format: string): string {
+  protected async send(): Promise<void> {
+    const { document, seq, title } = this.look().later;
+    const said = await this.sending.ask({ document, title, what: this.target(), later: seq });
+    if (said) this.said.emit(said);
+  }
+
+  protected address(format: Format): string {
     const { document, seq } = this.look().later;
     return `/api/documents/${document}/versions/@${seq}?format=${format}`;
   }

@@ -6,3 +6,8 @@ export function saveFile(name: string, content: Blob): void {
   link.click();
   setTimeout(() => URL.revokeObjectURL(link.href), 1000);
 }
+
+/** The bytes of a file. */
+export async function bytesOf(file: Blob): Promise<Uint8Array<ArrayBuffer>> {
+  return new Uint8Array(await file.arrayBuffer());
+}

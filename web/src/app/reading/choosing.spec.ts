@@ -20,7 +20,7 @@ describe('choosing on a desk', () => {
   let choosing: Choosing;
   let comparing: Comparing;
   let http: HttpTestingController;
-  let asked: Pick<FileTask, 'name' | 'text'>[];
+  let asked: { name: string; text: string }[];
   let trouble: string;
 
   beforeEach(() => {
@@ -29,11 +29,19 @@ describe('choosing on a desk', () => {
     const comparer = {
       cancel: () => undefined,
       file: (task: FileTask) => {
-        asked.push({ name: task.name, text: task.text });
+        asked.push({ name: task.name, text: new TextDecoder().decode(task.bytes) });
         const { changes, rows, totals, gist } = look.comparison;
         return trouble
           ? Promise.reject(new Error(trouble))
-          : Promise.resolve({ content: look.later.content, words: 2, changes, rows, totals, gist });
+          : Promise.resolve({
+              content: look.later.content,
+              words: 2,
+              changes,
+              rows,
+              totals,
+              gist,
+              about: null,
+            });
       },
     };
     TestBed.configureTestingModule({

@@ -2,6 +2,7 @@ import { Injectable, inject, signal } from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../api/api';
+import { Filing } from '../filing/filing';
 import type { Ends } from './comparing';
 import { Comparing } from './comparing';
 import type { Chosen, EndsData } from './ends';
@@ -13,6 +14,7 @@ export class Choosing {
   private readonly dialog = inject(MatDialog);
   private readonly comparing = inject(Comparing);
   private readonly api = inject(Api);
+  private readonly filing = inject(Filing);
   private readonly over = signal(false);
 
   /** Whether a file is being held over the page. */
@@ -35,6 +37,31 @@ export class Choosing {
 
   private async compareFile(file: File, document: string, head: number): Promise<void> {
     await this.comparing.openFile(() => firstValueFrom(this.api.moment(document, head)), file);
+  }
+
+  /** Compares the document as it is now with a file that came in a message. */
+  async arrived(
+    document: string,
+    head: number,
+    { letter, index }: { letter: string; index: number },
+  ): Promise<void> {
+    const found = (await firstValueFrom(this.api.arrivals())).find(({ id }) => id === letter);
+    const name = found?.files[index]?.name;
+    if (!found || name === undefined) throw new Error('That message is not there any more.');
+    const arrived = await this.filing.arrived(found, index, name);
+    const now = () => firstValueFrom(this.api.moment(document, head));
+    await this.comparing.openFile(now, arrived.file, arrived);
+  }
+
+  /** Files the file in view on top of its document. Answers the moments before and after, or null when it was left. */
+  async file(title: string): Promise<{ earlier: number; later: number } | null> {
+    const look = this.comparing.look();
+    if (!look?.source) return null;
+    const target = { id: look.later.document, title };
+    const outcome = look.arrived
+      ? await this.filing.arrivedOnTop(look.arrived, target)
+      : await this.filing.onTop(look.source, target);
+    return outcome && { earlier: outcome.seq - 1, later: outcome.seq };
   }
 
   dragged(event: DragEvent, over: boolean): void {

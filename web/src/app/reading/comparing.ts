@@ -3,10 +3,14 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { ComparedChange, Moment, Person } from '@oxbow/contract';
 import { textSchema } from '@oxbow/core/content';
 import { sectionsOf } from '@oxbow/core/compare';
+import { FORMATS } from '@oxbow/core/formats';
+import type { RedlineFormat } from '@oxbow/core/formats';
 import { Node } from 'prosemirror-model';
-import { Subject, catchError, combineLatest, map, of, switchMap } from 'rxjs';
+import { Subject, catchError, combineLatest, firstValueFrom, map, of, switchMap } from 'rxjs';
 import type { Observable } from 'rxjs';
 import { Api, saidOf } from '../api/api';
+import type { Arrived } from '../filing/filing';
+import { bytesOf } from '../look/save';
 import { Comparer } from '../worker/comparer';
 import type { Filter } from './filter';
 import { EVERYTHING, countsOf, isShown } from './filter';
@@ -96,13 +100,14 @@ export class Comparing {
   }
 
   /** Compares the later moment in view, or else the present one, with a file from outside. */
-  async openFile(now: () => Promise<Moment>, file: File): Promise<void> {
+  async openFile(now: () => Promise<Moment>, file: File, arrived: Arrived | null = null): Promise<void> {
     const earlier = this.found()?.later;
     await this.openAside(async () => earlier ?? (await now()), {
       name: file.name,
       at: file.lastModified,
-      draft: false,
-      read: async () => ({ text: await file.text() }),
+      source: file,
+      arrived,
+      read: async () => ({ bytes: await bytesOf(file) }),
     });
   }
 
@@ -114,8 +119,14 @@ export class Comparing {
       ({ content } = found);
       return found.moment;
     };
-    const read = async (): Promise<{ text: string; content: unknown }> => ({ text: '', content });
-    await this.openAside(earlier, { name: 'Your stranded draft, put on top', at, draft: true, read });
+    const read = async () => ({ bytes: new Uint8Array(), content });
+    await this.openAside(earlier, {
+      name: 'Your stranded draft, put on top',
+      at,
+      source: null,
+      arrived: null,
+      read,
+    });
   }
 
   private async openAside(
@@ -123,17 +134,19 @@ export class Comparing {
     other: {
       name: string;
       at: number;
-      draft: boolean;
-      read: () => Promise<{ text: string; content?: unknown }>;
+      /** The file; null for a draft. */
+      source: File | null;
+      arrived: Arrived | null;
+      read: () => Promise<{ bytes: Uint8Array; content?: unknown }>;
     },
   ): Promise<void> {
     const { ends } = this;
-    const { name, draft } = other;
+    const { name, source, arrived } = other;
     this.busy.set(true);
     this.failed.set('');
     try {
       const earlier = await first();
-      const { content, words, ...comparison } = await this.comparer.file({
+      const { content, words, about, ...comparison } = await this.comparer.file({
         earlier: earlier.content,
         name,
         ...(await other.read()),
@@ -158,7 +171,10 @@ export class Comparing {
           later: { seq: earlier.seq, at },
         },
         file: name,
-        draft,
+        about,
+        source,
+        arrived,
+        draft: source === null,
       });
     } catch (error) {
       this.failed.set(saidOf(error));
@@ -195,20 +211,55 @@ export class Comparing {
       : 'That was the first change; going on from the last.';
   }
 
-  /** The comparison in view as an HTML file that needs nothing beside it. */
-  async page(people: ReadonlyMap<string, Person>, name: (moment: Moment) => string): Promise<string> {
+  /** The comparison in view as a file that needs nothing beside it. */
+  async redline(
+    format: RedlineFormat,
+    people: ReadonlyMap<string, Person>,
+    name: (moment: Moment) => string,
+  ): Promise<Blob | null> {
     const look = this.look();
-    if (!look) return '';
-    const who = look.comparison.changes.map(({ credits }) => {
-      const last = credits.at(-1);
-      return last ? `${people.get(last.person)?.name ?? ''}, ${last.at}` : '';
+    if (!look) return null;
+    const { earlier, later, file, about, comparison } = look;
+    const author = file === null ? (people.get(later.by)?.name ?? '') : about?.author || file;
+    const credits = comparison.changes.map(({ credits }) =>
+      file === null
+        ? credits.map(({ person, ...credit }) => ({ ...credit, author: people.get(person)?.name ?? '' }))
+        : (['earlier', 'later'] as const).map((side) => ({
+            side,
+            author,
+            at: later.at,
+            from: 0,
+            to: 2 ** 30,
+          })),
+    );
+    const who = credits.map((stretches) => {
+      const last = stretches.at(-1);
+      return last?.author ? `${last.author}, ${last.at}` : '';
     });
-    return this.comparer.page({
-      earlier: look.earlier.content,
-      later: look.later.content,
-      title: look.earlier.title,
-      ends: [name(look.earlier), look.file ?? name(look.later)],
+    const bytes = await this.comparer.redline({
+      format,
+      earlier: earlier.content,
+      later: later.content,
+      title: earlier.title,
+      author,
+      at: later.at,
+      ends: [name(earlier), file ?? name(later)],
       who,
+      credits,
+      images: await this.images([earlier, later]),
     });
+    return new Blob([bytes], { type: FORMATS[format].type });
+  }
+
+  /** The images that moments show. */
+  private async images(moments: readonly Moment[]): Promise<Uint8Array[]> {
+    const wanted = new Map<string, string>();
+    for (const { document, content } of moments)
+      Node.fromJSON(textSchema, content).descendants((node) => {
+        if (node.type.name === 'image') wanted.set(String(node.attrs['hash']), document);
+      });
+    const found = [...wanted].map(([hash, document]) => firstValueFrom(this.api.image(document, hash)));
+    const held = await Promise.allSettled(found);
+    return Promise.all(held.flatMap((one) => (one.status === 'fulfilled' ? [bytesOf(one.value)] : [])));
   }
 }

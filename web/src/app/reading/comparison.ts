@@ -10,7 +10,10 @@ import {
 } from '@angular/core';
 import type { Moment, Person, Version } from '@oxbow/contract';
 import type { Decision } from '@oxbow/core/compare';
+import { FORMATS } from '@oxbow/core/formats';
+import type { RedlineFormat } from '@oxbow/core/formats';
 import { saidOf } from '../api/api';
+import { Send } from '../arrivals/send';
 import { saveFile } from '../look/save';
 import { dayAndTime, shortTime } from '../look/time';
 import { Comparing } from './comparing';
@@ -56,6 +59,7 @@ export class Comparison {
   readonly said = output<string>();
 
   protected readonly comparing = inject(Comparing);
+  private readonly sending = inject(Send);
   protected readonly noted = linkedSignal<Look, { element: HTMLElement; change: number } | null>({
     source: this.look,
     computation: () => null,
@@ -101,11 +105,11 @@ export class Comparison {
   }
 
   protected async print(): Promise<void> {
-    const page = await this.page();
+    const page = await this.redline('html');
     if (!page) return;
     const frame = document.createElement('iframe');
     frame.hidden = true;
-    frame.srcdoc = page;
+    frame.srcdoc = await page.text();
     frame.addEventListener('load', () => {
       frame.contentWindow?.addEventListener('afterprint', () => frame.remove());
       frame.contentWindow?.print();
@@ -113,18 +117,32 @@ export class Comparison {
     document.body.append(frame);
   }
 
-  protected async save(): Promise<void> {
-    const page = await this.page();
-    if (!page) return;
-    saveFile(`${this.title()} compared.html`, new Blob([page], { type: 'text/html' }));
+  protected async send(): Promise<void> {
+    const { earlier, later } = this.look();
+    const end = ({ version, seq }: Moment): string =>
+      version === null ? `edit ${seq}` : `version ${version}`;
+    const said = await this.sending.ask({
+      document: later.document,
+      title: later.title,
+      what: `${end(earlier)} to ${end(later)}`,
+      later: later.seq,
+      earlier: earlier.seq,
+      other: earlier.document === later.document ? null : earlier.document,
+    });
+    if (said) this.said.emit(said);
   }
 
-  private async page(): Promise<string> {
+  protected async save(format: RedlineFormat): Promise<void> {
+    const file = await this.redline(format);
+    if (file) saveFile(`${this.title()} compared.${FORMATS[format].endings[0]}`, file);
+  }
+
+  private async redline(format: RedlineFormat): Promise<Blob | null> {
     try {
-      return await this.comparing.page(this.people(), (moment) => this.name(moment, dayAndTime));
+      return await this.comparing.redline(format, this.people(), (moment) => this.name(moment, dayAndTime));
     } catch (error) {
       this.said.emit(saidOf(error));
-      return '';
+      return null;
     }
   }
 }

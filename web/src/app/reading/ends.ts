@@ -13,6 +13,7 @@ import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/materia
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatSelectModule } from '@angular/material/select';
 import type { DocumentSummary, Landmark, Person, Version } from '@oxbow/contract';
+import { READ_ENDINGS } from '@oxbow/core/formats';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { colourOf } from '../look/colours';
@@ -78,6 +79,7 @@ export class EndsDialog {
       ...(seen !== null && seen < this.later() ? [{ name: 'My last look', seq: seen }] : []),
     ];
   });
+  protected readonly accepted = READ_ENDINGS.join(',');
   protected readonly colourOf = colourOf;
   protected readonly dayAndTime = dayAndTime;
   protected readonly ago = ago;

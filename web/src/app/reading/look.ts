@@ -1,4 +1,6 @@
 import type { ComparedChange, ComparisonResult, Moment } from '@oxbow/contract';
+import type { Arrived } from '../filing/filing';
+import type { FileAbout } from '../worker/messages';
 
 /** Two moments, or a moment and a file, to be read against each other. */
 export interface Look {
@@ -7,6 +9,12 @@ export interface Look {
   readonly comparison: ComparisonResult;
   /** The name of a file from outside that `later` is, or null. */
   readonly file: string | null;
+  /** That file itself. */
+  readonly source?: File | null;
+  /** The message it came in; null for one that was chosen or dropped. */
+  readonly arrived?: Arrived | null;
+  /** What came in it beside its text. */
+  readonly about?: FileAbout | null;
   /** Whether that is no file but a stranded draft of one's own. */
   readonly draft?: boolean;
 }

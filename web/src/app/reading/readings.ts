@@ -5,6 +5,7 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import type { Person } from '@oxbow/contract';
 import type { Family } from '@oxbow/core/compare';
+import type { RedlineFormat } from '@oxbow/core/formats';
 import { colourOf } from '../look/colours';
 import { Comparing } from './comparing';
 import { EVERYTHING } from './filter';
@@ -37,7 +38,10 @@ export class Readings {
   readonly stepped = output<1 | -1>();
   readonly endsAsked = output();
   readonly printed = output();
-  readonly saved = output();
+  readonly sent = output();
+  /** Whether both ends are on the server, so that the comparison can be sent. */
+  readonly maySend = input(false);
+  readonly saved = output<RedlineFormat>();
 
   protected readonly comparing = inject(Comparing);
   protected readonly families = computed(() =>

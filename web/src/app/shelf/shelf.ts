@@ -16,9 +16,12 @@ import { MatMenuModule } from '@angular/material/menu';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Router, RouterLink } from '@angular/router';
 import type { DocumentSummary } from '@oxbow/contract';
+import { READ_ENDINGS } from '@oxbow/core/formats';
 import { Store } from '@ngrx/store';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
+import { ArrivalEvents, arrivals } from '../arrivals/arrivals.store';
+import { Filing } from '../filing/filing';
 import { ago, dayAndTime } from '../look/time';
 import { session } from '../session/session.store';
 import { Notices } from '../notices/notices';
@@ -61,6 +64,7 @@ export class Shelf {
   private readonly store = inject(Store);
   private readonly api = inject(Api);
   private readonly router = inject(Router);
+  private readonly filing = inject(Filing);
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly picker = viewChild.required<ElementRef<HTMLInputElement>>('picker');
 
@@ -69,15 +73,18 @@ export class Shelf {
   protected readonly documents = this.store.selectSignal(shelf.selectDocuments);
   protected readonly status = this.store.selectSignal(shelf.selectStatus);
   protected readonly trouble = this.store.selectSignal(shelf.selectTrouble);
+  /** How many files wait in Arrivals. */
+  protected readonly waiting = this.store.selectSignal(arrivals.selectWaiting);
   protected readonly me = this.store.selectSignal(session.selectPerson);
   protected readonly people = this.store.selectSignal(session.selectPeopleById);
 
   /** What is being named: a new document, a new collection, or a collection (by id) again. */
   protected readonly naming = signal<'document' | 'collection' | { collection: string } | null>(null);
   protected readonly name = new FormControl('', { nonNullable: true });
+  protected readonly accepted = READ_ENDINGS.join(',');
   protected readonly busy = signal('');
   protected readonly over = signal<string | null>(null);
-  private filing: DocumentSummary | null = null;
+  private target: DocumentSummary | null = null;
   protected readonly count = computed(() => {
     const count = this.documents().length;
     return count === 1 ? '1 document' : `${count} documents`;
@@ -87,6 +94,7 @@ export class Shelf {
 
   constructor() {
     this.store.dispatch(ShelfEvents.opened());
+    this.store.dispatch(ArrivalEvents.opened());
   }
 
   /** What others wrote since one last looked, in words. */
@@ -152,14 +160,14 @@ export class Shelf {
 
   /** Lets a file be chosen: to become a document, or the next version of one. */
   protected choose(document: DocumentSummary | null): void {
-    this.filing = document;
+    this.target = document;
     this.picker().nativeElement.value = '';
     this.picker().nativeElement.click();
   }
 
   protected async chosen(): Promise<void> {
     const file = this.picker().nativeElement.files?.[0];
-    if (file) await this.take(file, this.filing);
+    if (file) await this.take(file, this.target);
   }
 
   protected dragged(event: DragEvent, document: DocumentSummary | null = null): void {
@@ -178,15 +186,16 @@ export class Shelf {
 
   private async take(file: File, document: DocumentSummary | null): Promise<void> {
     if (!document) {
-      await this.during(`Bringing in ${file.name}`, async () =>
-        this.enter(await firstValueFrom(this.api.importDocument(file))),
-      );
+      await this.during(`Bringing in ${file.name}`, async () => {
+        const made = await this.filing.bringIn(file);
+        if (made) await this.enter(made);
+      });
       return;
     }
     await this.during(`Filing ${file.name} in ${document.title}`, async () => {
-      const { seq } = await firstValueFrom(
-        this.api.fileVersion(document.id, file, `From the file ${file.name}`),
-      );
+      const outcome = await this.filing.onTop(file, document);
+      if (!outcome) return;
+      const { seq } = outcome;
       await this.router.navigate(['/documents', document.id], {
         queryParams: { earlier: seq - 1, later: seq },
       });

@@ -1,9 +1,18 @@
 import { Injectable, signal } from '@angular/core';
-import type { AssembleTask, FileCompared, FileTask, PageTask, Report, Task } from './messages';
+import type {
+  AssembleTask,
+  FileAbout,
+  FileCompared,
+  FileTask,
+  ReadTask,
+  RedlineTask,
+  Report,
+  Task,
+} from './messages';
 
 type Without<T> = Omit<T, 'id' | 'kind'>;
 
-/** Compares in a web worker: what comes from outside, and what is to be saved as a page. */
+/** Reads and compares in a web worker: what comes from outside, and what is to be saved as a file. */
 @Injectable({ providedIn: 'root' })
 export class Comparer {
   private worker: Worker | null = null;
@@ -23,11 +32,18 @@ export class Comparer {
     throw new Error('trouble' in report ? report.trouble : 'The comparison was broken off.');
   }
 
-  /** A comparison as an HTML file. */
-  async page(task: Without<PageTask>): Promise<string> {
-    const report = await this.run({ ...task, kind: 'page', id: this.next++ });
-    if ('page' in report) return report.page;
-    throw new Error('trouble' in report ? report.trouble : 'The page could not be made.');
+  /** What a file holds beside its text. Rejects with why it cannot be read. */
+  async about(task: Without<ReadTask>): Promise<FileAbout> {
+    const report = await this.run({ ...task, kind: 'read', id: this.next++ });
+    if ('about' in report) return report.about;
+    throw new Error('trouble' in report ? report.trouble : 'The file could not be read.');
+  }
+
+  /** A comparison as a file. */
+  async redline(task: Without<RedlineTask>): Promise<Uint8Array<ArrayBuffer>> {
+    const report = await this.run({ ...task, kind: 'redline', id: this.next++ });
+    if ('redline' in report) return report.redline;
+    throw new Error('trouble' in report ? report.trouble : 'The file could not be made.');
   }
 
   /** The document that decisions about changes make, as ProseMirror JSON. */

@@ -1,14 +1,16 @@
 import { textSchema, wordCount } from '@oxbow/core/content';
 import { assemble, compare, gistOf, rowsOf, totalsOf } from '@oxbow/core/compare';
 import type { Comparison } from '@oxbow/core/compare';
-import { FormatError, NO_IMAGES, comparisonPage, formatOfFile, readDocument } from '@oxbow/core/formats';
+import { FormatError, formatOfFile, handsOf, pictureOf, readFile, writeRedline } from '@oxbow/core/formats';
+import type { Reading } from '@oxbow/core/formats';
 import { Node } from 'prosemirror-model';
-import type { AssembleTask, FileTask, PageTask, Report, Task } from './messages';
+import type { AssembleTask, FileAbout, FileTask, ReadTask, RedlineTask, Report, Task } from './messages';
 
 /** Does a task and says how it goes: the worker's whole work, without the worker. */
 export function runTask(task: Task, say: (report: Report) => void): void {
   try {
-    if (task.kind === 'page') say({ id: task.id, page: pageOf(task) });
+    if (task.kind === 'redline') say({ id: task.id, redline: redlineOf(task) });
+    else if (task.kind === 'read') say({ id: task.id, about: aboutOf(read(task, say)) });
     else if (task.kind === 'assemble') say({ id: task.id, assembled: assembledOf(task) });
     else compareFile(task, say);
   } catch (error) {
@@ -17,15 +19,24 @@ export function runTask(task: Task, say: (report: Report) => void): void {
   }
 }
 
-function pageOf({ earlier, later, title, ends, who }: PageTask): string {
+function redlineOf({
+  format,
+  earlier,
+  later,
+  who,
+  credits,
+  images,
+  ...about
+}: RedlineTask): Uint8Array<ArrayBuffer> {
   const comparison = compare(Node.fromJSON(textSchema, earlier), Node.fromJSON(textSchema, later));
-  return comparisonPage(comparison, {
-    title,
-    earlier: ends[0],
-    later: ends[1],
+  const pictures = images.map((bytes) => pictureOf(bytes)).filter((picture) => picture !== null);
+  const byHash = new Map(pictures.map((picture) => [picture.hash, picture]));
+  const file = writeRedline(format, comparison, handsOf(credits), {
+    ...about,
     who: (change) => who[change] ?? '',
-    images: NO_IMAGES,
+    picture: (hash) => byHash.get(hash) ?? null,
   });
+  return new Uint8Array(file);
 }
 
 /** The pair last assembled from, so that each decision does not compare it anew. */
@@ -40,8 +51,8 @@ function assembledOf({ earlier, later, takes }: AssembleTask): unknown {
 
 function compareFile(task: FileTask, say: (report: Report) => void): void {
   const { id, earlier } = task;
-  say({ id, progress: 'Reading the file …' });
-  const later = task.content ? Node.fromJSON(textSchema, task.content) : read(task);
+  const reading = task.content ? null : read(task, say);
+  const later = reading?.doc ?? Node.fromJSON(textSchema, task.content);
   let told = -1;
   const comparison = compare(Node.fromJSON(textSchema, earlier), later, {
     tell: (share) => {
@@ -58,15 +69,16 @@ function compareFile(task: FileTask, say: (report: Report) => void): void {
       rows: rowsOf(comparison),
       totals: totalsOf(comparison.changes),
       gist: gistOf(comparison.changes),
+      about: reading && aboutOf(reading),
     },
   });
 }
 
-function read({ name, text }: FileTask): Node {
-  const format = formatOfFile(name);
-  if (!format)
-    throw new FormatError(
-      'Only Markdown (.md), HTML (.html) and plain text (.txt) files can be read so far.',
-    );
-  return readDocument(format, text, NO_IMAGES);
+function read({ id, name, bytes }: FileTask | ReadTask, say: (report: Report) => void): Reading {
+  say({ id, progress: 'Reading the file …' });
+  return readFile(formatOfFile(name), bytes);
+}
+
+function aboutOf({ author, title, tracked, remarks, leftOut }: Reading): FileAbout {
+  return { author, title, tracked, remarks, leftOut };
 }

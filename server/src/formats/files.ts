@@ -1,0 +1,73 @@
+import { textSchema } from '@oxbow/core/content';
+import { FormatError, formatOfFile } from '@oxbow/core/formats';
+import type { Format, Reading } from '@oxbow/core/formats';
+import { Node } from 'prosemirror-model';
+import { Piscina } from 'piscina';
+import type { About, Done, ReadLetter, Task } from './task.js';
+
+const THREADS = 2;
+/** How long an idle thread waits for more, in milliseconds. */
+const IDLE = 30_000;
+/** How long a file may take, in milliseconds; a hostile one ends here. */
+const LONGEST = 60_000;
+/** Memory that reading a file may take, in megabytes. */
+const MOST_MEMORY = 768;
+
+/** Reads and writes files off the main thread, within bounds of time and memory. */
+export class Files {
+  private readonly pool = new Piscina<Task, Done>({
+    filename: new URL('./task.js', import.meta.url).href,
+    minThreads: 0,
+    maxThreads: THREADS,
+    idleTimeout: IDLE,
+    resourceLimits: { maxOldGenerationSizeMb: MOST_MEMORY },
+  });
+
+  /**
+   * Reads a file, whose format is told by the ending of its name. Throws `FormatError` for one that cannot be read, and an
+   * `AbortError` when `signal` breaks it off.
+   */
+  async read(name: string, bytes: Uint8Array, signal?: AbortSignal): Promise<Reading> {
+    const done = await this.run({ kind: 'read', format: formatOfFile(name), bytes }, signal);
+    if (!('read' in done)) throw new FormatError('This file cannot be read.');
+    const { doc, before, ...rest } = done.read;
+    const parsed = (json: string): Node => Node.fromJSON(textSchema, JSON.parse(json));
+    return { ...rest, doc: parsed(doc), before: before === null ? null : parsed(before) };
+  }
+
+  /** Writes a document as a file of a format. */
+  async write(format: Format, doc: Node, about: About, signal?: AbortSignal): Promise<Uint8Array> {
+    const json = JSON.stringify(doc.toJSON());
+    const done = await this.run({ kind: 'write', format, doc: json, about }, signal);
+    if (!('written' in done)) throw new FormatError('This file cannot be written.');
+    return done.written;
+  }
+
+  /** Reads a message. Throws `FormatError`. */
+  async letter(bytes: Uint8Array): Promise<ReadLetter> {
+    const done = await this.run({ kind: 'letter', bytes });
+    if (!('letter' in done)) throw new FormatError('This message cannot be read.');
+    return done.letter;
+  }
+
+  async close(): Promise<void> {
+    await this.pool.close({ force: true });
+  }
+
+  private async run(task: Task, signal?: AbortSignal): Promise<Done> {
+    const ends = AbortSignal.timeout(LONGEST);
+    const done = await this.pool
+      .run(task, { signal: signal ? AbortSignal.any([signal, ends]) : ends })
+      .catch((error: unknown) => {
+        if (ends.aborted) throw new FormatError('This file takes too long, so it was given up.');
+        if (isOutOfMemory(error)) throw new FormatError('This file is too large to be read.');
+        throw error;
+      });
+    if ('refused' in done) throw new FormatError(done.refused);
+    return done;
+  }
+}
+
+function isOutOfMemory(error: unknown): boolean {
+  return error instanceof Error && 'code' in error && error.code === 'ERR_WORKER_OUT_OF_MEMORY';
+}

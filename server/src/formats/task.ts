@@ -1,0 +1,115 @@
+import { plainText, textSchema } from '@oxbow/core/content';
+import { FormatError, NO_IMAGES, pictureOf, readHtml, readFile, writeFile } from '@oxbow/core/formats';
+import type { Format, ReadFormat, Reading } from '@oxbow/core/formats';
+import PostalMime from 'postal-mime';
+import type { Address } from 'postal-mime';
+import { Node } from 'prosemirror-model';
+
+/** A file to read. */
+export interface ReadTask {
+  readonly kind: 'read';
+  readonly format: ReadFormat;
+  readonly bytes: Uint8Array;
+}
+
+/** A document, as a JSON text, to write as a file. */
+export interface WriteTask {
+  readonly kind: 'write';
+  readonly format: Format;
+  readonly doc: string;
+  readonly about: About;
+}
+
+/** What a file says of itself, and the images it may show. */
+export interface About {
+  readonly title: string;
+  readonly author: string;
+  readonly at: string;
+  readonly images: readonly Uint8Array[];
+}
+
+/** A reading as far as it crosses from one thread to another: documents as JSON texts. */
+export interface Read extends Omit<Reading, 'doc' | 'before'> {
+  readonly doc: string;
+  readonly before: string | null;
+}
+
+/** A message to read. */
+export interface LetterTask {
+  readonly kind: 'letter';
+  readonly bytes: Uint8Array;
+}
+
+/** A message, read. Times are ISO 8601. */
+export interface ReadLetter {
+  readonly from: { readonly name: string; readonly address: string };
+  readonly to: readonly { readonly name: string; readonly address: string }[];
+  readonly subject: string;
+  readonly at: string;
+  readonly text: string;
+  readonly files: readonly { readonly name: string; readonly bytes: Uint8Array }[];
+}
+
+export type Task = ReadTask | WriteTask | LetterTask;
+
+/** What came of a task; `refused` says for people why nothing did. */
+export type Done =
+  | { readonly read: Read }
+  | { readonly written: Uint8Array }
+  | { readonly letter: ReadLetter }
+  | { readonly refused: string };
+
+/** Reads or writes a file, or reads a message, in a worker thread. */
+export default async function run(task: Task): Promise<Done> {
+  try {
+    if (task.kind === 'letter') return { letter: await readLetter(task.bytes) };
+    if (task.kind === 'write') {
+      const doc = Node.fromJSON(textSchema, JSON.parse(task.doc));
+      return { written: writeFile(task.format, doc, optionsOf(task.about)) };
+    }
+    const { doc, before, ...rest } = readFile(task.format, task.bytes);
+    return { read: { ...rest, doc: jsonOf(doc), before: before && jsonOf(before) } };
+  } catch (error) {
+    if (error instanceof FormatError) return { refused: error.message };
+    throw error;
+  }
+}
+
+function jsonOf(doc: Node): string {
+  return JSON.stringify(doc.toJSON());
+}
+
+/** Options of writing, with the images looked up by what they are. */
+export function optionsOf({ images, ...about }: About) {
+  const pictures = images.map((bytes) => pictureOf(bytes)).filter((picture) => picture !== null);
+  const byHash = new Map(pictures.map((picture) => [picture.hash, picture]));
+  return { ...about, picture: (hash: string) => byHash.get(hash) ?? null };
+}
+
+/** How much of a message's words is kept. */
+const LONGEST = 20_000;
+
+/** Reads a message (RFC 5322 and MIME), within bounds on how deep its parts are nested. */
+async function readLetter(bytes: Uint8Array): Promise<ReadLetter> {
+  const mail = await PostalMime.parse(bytes, { maxNestingDepth: 20, maxHeadersSize: 256 * 1024 });
+  const known = ({ name, address }: Address): ReadLetter['from'] => ({
+    name,
+    address: (address ?? '').toLowerCase(),
+  });
+  const boxes = (addresses: readonly Address[] = []) =>
+    addresses.flatMap((one) => one.group ?? [one]).map(known);
+  const time = Date.parse(mail.date ?? '');
+  const text = mail.text ?? (mail.html ? plainText(readHtml(mail.html, NO_IMAGES)) : '');
+  return {
+    from: mail.from ? known(mail.from) : { name: '', address: '' },
+    to: [...boxes(mail.to), ...boxes(mail.cc)],
+    subject: (mail.subject ?? '').slice(0, 500),
+    at: new Date(Number.isNaN(time) ? 0 : time).toISOString(),
+    text: text.trim().slice(0, LONGEST),
+    files: mail.attachments.flatMap(({ filename, content, disposition }) =>
+      filename && disposition !== 'inline' && typeof content !== 'string'
+        ? [{ name: filename.slice(0, 200), bytes: new Uint8Array(content) }]
+        : [],
+    ),
+  };
+}

@@ -1,0 +1,187 @@
+import type { ArrivalFiled, ArrivalFilingInput, Letter, LikeDocument } from '@oxbow/contract';
+import { resemblance, shinglesOf } from '@oxbow/core/compare';
+import { plainText } from '@oxbow/core/content';
+import { READ_ENDINGS } from '@oxbow/core/formats';
+import { LRUCache } from 'lru-cache';
+import { nanoid } from 'nanoid';
+import type { People, Signed } from '../access/people.js';
+import { may } from '../access/policy.js';
+import { Trouble } from '../api/problem.js';
+import { fileTitle } from '../api/uploads.js';
+import type { Documents } from '../documents.js';
+import type { Filing } from '../filing.js';
+import type { Database } from '../store/database.js';
+import type { StoredDocument } from '../store/models.js';
+import type { Letters, StoredLetter } from './letters.js';
+
+/** Documents a file is held against, those changed last. */
+const MOST_DOCUMENTS = 200;
+const MOST_LIKE = 5;
+/** Below this, two texts only share turns of speech. */
+const LEAST_LIKE = 0.02;
+const PERSON_COLOURS = 12;
+
+/** What came by mail with files, for whom it was addressed to, and what became of it. */
+export class Arrivals {
+  /** Shingles of documents as they were at a moment, by "key seq". */
+  private readonly shingles = new LRUCache<string, ReadonlySet<number>>({ max: MOST_DOCUMENTS * 2 });
+
+  constructor(
+    private readonly database: Database,
+    private readonly people: People,
+    private readonly documents: Documents,
+    private readonly filing: Filing,
+    private readonly letters: Letters,
+  ) {}
+
+  /** Messages with files that came to a person and were not put away, newest first. */
+  async list(person: Signed): Promise<Letter[]> {
+    const own = await this.to(person);
+    const rows = await this.database.models.arrivals.findAll({ where: { person: person.key }, raw: true });
+    const away = new Set(rows.flatMap(({ letter, file }) => (file < 0 ? [letter] : [])));
+    const seen = new Map((await this.people.documents(person)).map((document) => [document.key, document]));
+    const filed = new Map(
+      rows.flatMap(({ letter, file, document, seq }) => {
+        const held = seen.get(document);
+        return held ? [[`${letter} ${file}`, { document: held.id, title: held.title, seq }] as const] : [];
+      }),
+    );
+    const addresses = await this.people.addresses();
+    return own
+      .filter(({ id }) => !away.has(id))
+      .map((letter) => shapeOf(letter, addresses, (file) => filed.get(`${letter.id} ${file}`) ?? null));
+  }
+
+  /** A file of a message that came to a person. */
+  async file(person: Signed, id: string, index: string): Promise<StoredLetter['files'][number]> {
+    const file = (await this.letter(person, id)).files[Number(index)];
+    if (!file) throw new Trouble(404, 'There is no such file in this message');
+    return file;
+  }
+
+  /** The documents a person may see that read most like a file; see `resemblance`. */
+  async like(person: Signed, id: string, index: string): Promise<LikeDocument[]> {
+    const { name, bytes } = await this.file(person, id, index);
+    const { reading } = await this.filing.read(name, bytes);
+    const own = shinglesOf(plainText(reading.doc));
+    const documents = (await this.people.documents(person))
+      .sort((a, b) => Number(b.changedAt) - Number(a.changedAt))
+      .slice(0, MOST_DOCUMENTS);
+    const shares = await this.database.models.shares.findAll({ where: { person: person.key }, raw: true });
+    const roles = new Map(shares.map(({ document, role }) => [document, role as 'owner']));
+    const found: LikeDocument[] = [];
+    for (const document of documents)
+      found.push({
+        document: document.id,
+        title: document.title,
+        likeness: resemblance(own, await this.shinglesIn(document)),
+        mayWrite: may(roles.get(document.key) ?? null, 'write'),
+      });
+    return found
+      .filter(({ likeness }) => likeness >= LEAST_LIKE)
+      .sort((a, b) => b.likeness - a.likeness)
+      .slice(0, MOST_LIKE);
+  }
+
+  /** Files a file of a message, by a person, with its sender as the author. `target` is what it goes on top of. */
+  async put(
+    person: Signed,
+    id: string,
+    index: string,
+    target: StoredDocument | null,
+    input: ArrivalFilingInput,
+  ): Promise<ArrivalFiled> {
+    const letter = await this.letter(person, id);
+    const { name, bytes } = await this.file(person, id, index);
+    const read = await this.filing.read(name, bytes);
+    const author = await this.senderOf(letter);
+    const document = target ?? (await this.documents.create(person, input.title ?? fileTitle(name), null));
+    const by = author.key === person.key ? undefined : person.id;
+    const { tracked, comment, major } = input;
+    const outcome = await this.filing.file(document, author, read, { tracked, comment, major, by });
+    await this.remember(person, id, Number(index), document.key, outcome.seq);
+    return { document: document.id, seq: outcome.seq, version: outcome.version };
+  }
+
+  /** Puts a message away: it is listed no longer. */
+  async putAway(person: Signed, id: string): Promise<void> {
+    await this.letter(person, id);
+    await this.remember(person, id, -1, 0, 0);
+  }
+
+  private async remember(person: Signed, letter: string, file: number, document: number, seq: number) {
+    const row = { person: person.key, letter, file, document, seq };
+    await this.database.writes.add((transaction) =>
+      this.database.models.arrivals.upsert(row, { transaction }),
+    );
+  }
+
+  private async to(person: Signed): Promise<StoredLetter[]> {
+    const addresses = await this.people.addresses();
+    return (await this.letters.arrived()).filter(
+      ({ to, files }) =>
+        files.length > 0 && to.some(({ address }) => addresses.get(address)?.key === person.key),
+    );
+  }
+
+  private async letter(person: Signed, id: string): Promise<StoredLetter> {
+    const found = (await this.to(person)).find((letter) => letter.id === id);
+    if (!found) throw new Trouble(404, 'There is no such message');
+    return found;
+  }
+
+  /** Whoever sent a message; somebody from outside is made known here, without a way to sign in. */
+  private async senderOf({ from }: StoredLetter): Promise<Signed> {
+    const known = (await this.people.addresses()).get(from.address);
+    if (known) return known;
+    const name = from.name.trim() || from.address || 'Somebody from outside';
+    return this.people.create({
+      name: name.slice(0, 200),
+      initials: initialsOf(name),
+      email: from.address || `${nanoid()}@nowhere.invalid`,
+      colour: this.people.all.length % PERSON_COLOURS,
+      about: 'writes from outside',
+      passwordHash: '',
+    });
+  }
+
+  private async shinglesIn(document: StoredDocument): Promise<ReadonlySet<number>> {
+    const key = `${document.key} ${document.seq}`;
+    const held = this.shingles.get(key);
+    if (held) return held;
+    const made = shinglesOf(plainText(await this.documents.rooms.moments.open(document.key, document.seq)));
+    this.shingles.set(key, made);
+    return made;
+  }
+}
+
+function initialsOf(name: string): string {
+  const words = name.split(/[\s.@_-]+/).filter((word) => /\p{L}/u.test(word));
+  const letters = [words[0], words.length > 1 ? words.at(-1) : undefined].map(
+    (word) => [...(word ?? '')][0] ?? '',
+  );
+  return letters.join('').toUpperCase() || '?';
+}
+
+/** A message as the outside sees it. */
+export function shapeOf(
+  { id, from, to, subject, at, text, files }: StoredLetter,
+  addresses: ReadonlyMap<string, Signed>,
+  filed: (file: number) => Letter['files'][number]['filed'],
+): Letter {
+  const named = (one: StoredLetter['from']) => ({ ...one, person: addresses.get(one.address)?.id ?? null });
+  return {
+    id,
+    from: named(from),
+    to: to.map(named),
+    subject,
+    at,
+    text,
+    files: files.map(({ name, bytes }, i) => ({
+      name,
+      bytes: bytes.length,
+      readable: READ_ENDINGS.some((ending) => name.toLowerCase().endsWith(ending)),
+      filed: filed(i),
+    })),
+  };
+}

@@ -1,0 +1,104 @@
+import { createHash } from 'node:crypto';
+import { mkdir, readFile, readdir, stat, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { LRUCache } from 'lru-cache';
+import { nanoid } from 'nanoid';
+import MailComposer from 'nodemailer/lib/mail-composer/index.js';
+import type { Files } from '../formats/files.js';
+import type { ReadLetter } from '../formats/task.js';
+
+/** Largest message read, in bytes. */
+const MOST_BYTES = 40 * 2 ** 20;
+/** Bytes of messages that are kept read. */
+const CACHE = 64 * 2 ** 20;
+const MOST_LETTERS = 500;
+
+/** A message to be sent. */
+export interface Draft {
+  readonly from: { readonly name: string; readonly address: string };
+  readonly to: readonly string[];
+  readonly subject: string;
+  readonly text: string;
+  readonly at: Date;
+  readonly files: readonly { readonly name: string; readonly type: string; readonly bytes: Uint8Array }[];
+}
+
+/** A message in a folder. */
+export interface StoredLetter extends ReadLetter {
+  /** Made from the name of its file, so it is the same for as long as the file is there. */
+  readonly id: string;
+}
+
+/**
+ * A stand-in for a mail server: two folders of messages (`.eml`, RFC 5322), one of what came in and one of what goes out.
+ * Any program may put messages into the first and fetch them from the second.
+ */
+export class Letters {
+  private readonly held = new LRUCache<string, StoredLetter>({
+    maxSize: CACHE,
+    sizeCalculation: ({ files }) => files.reduce((sum, { bytes }) => sum + bytes.length, 1000),
+  });
+
+  constructor(
+    private readonly folder: string,
+    private readonly files: Files,
+    private readonly warn: (name: string, error: unknown) => void,
+  ) {}
+
+  /** Everything that came in, newest first. A message that cannot be read is passed over, and told to the log. */
+  async arrived(): Promise<StoredLetter[]> {
+    const inbox = join(this.folder, 'inbox');
+    await mkdir(inbox, { recursive: true });
+    const names = (await readdir(inbox)).filter((name) => name.endsWith('.eml')).slice(0, MOST_LETTERS);
+    const letters: StoredLetter[] = [];
+    for (const name of names) {
+      try {
+        letters.push(await this.read(join(inbox, name), name));
+      } catch (error) {
+        this.warn(name, error);
+      }
+    }
+    return letters.sort((a, b) => b.at.localeCompare(a.at));
+  }
+
+  /** Writes a message to the folder of what goes out, of what came in, or to both. */
+  async send(draft: Draft, goes: 'out' | 'in' | 'both'): Promise<ReadLetter> {
+    const { files, at, ...head } = draft;
+    const composer = new MailComposer({
+      ...head,
+      to: [...draft.to],
+      date: at,
+      messageId: `<${nanoid()}@oxbow-tide.invalid>`,
+      attachments: files.map(({ name, type, bytes }) => ({
+        filename: name,
+        contentType: type,
+        content: Buffer.from(bytes),
+      })),
+    });
+    const message = await new Promise<Buffer>((resolve, reject) =>
+      composer.compile().build((error, built) => (error ? reject(error) : resolve(built))),
+    );
+    const name = `${at.toISOString().replace(/\D/g, '').slice(0, 14)}-${nanoid(8)}.eml`;
+    for (const [box, left] of [
+      ['outbox', 'in'],
+      ['inbox', 'out'],
+    ] as const) {
+      if (goes === left) continue;
+      await mkdir(join(this.folder, box), { recursive: true });
+      await writeFile(join(this.folder, box, name), message);
+    }
+    return this.files.letter(message);
+  }
+
+  private async read(path: string, name: string): Promise<StoredLetter> {
+    const { mtimeMs, size } = await stat(path);
+    if (size > MOST_BYTES) throw new Error(`larger than ${MOST_BYTES} bytes`);
+    const key = `${name} ${mtimeMs} ${size}`;
+    const known = this.held.get(key);
+    if (known) return known;
+    const id = createHash('sha256').update(name).digest('base64url').slice(0, 20);
+    const letter = { ...(await this.files.letter(await readFile(path))), id };
+    this.held.set(key, letter);
+    return letter;
+  }
+}

@@ -1,0 +1,106 @@
+import type { Letter, PostInput } from '@oxbow/contract';
+import { FORMATS } from '@oxbow/core/formats';
+import type { RedlineFormat } from '@oxbow/core/formats';
+import type { People, Signed } from '../access/people.js';
+import { Trouble } from '../api/problem.js';
+import type { Images } from '../api/images.js';
+import type { Credited } from '../compare/credited.js';
+import type { Documents } from '../documents.js';
+import type { Files } from '../formats/files.js';
+import type { StoredDocument } from '../store/models.js';
+import { shapeOf } from './arrivals.js';
+import type { Draft, Letters } from './letters.js';
+
+/** Writes messages to the outside: versions and redlines as files, and word of what was shared. */
+export class Post {
+  constructor(
+    private readonly people: People,
+    private readonly documents: Documents,
+    private readonly credited: Credited,
+    private readonly images: Images,
+    private readonly files: Files,
+    private readonly letters: Letters,
+  ) {}
+
+  /** Sends a version, or a redline, of a document. `other` is what `earlier` is a moment of. */
+  async send(
+    document: StoredDocument,
+    other: StoredDocument,
+    person: Signed,
+    { to, subject, text, later, earlier, format }: PostInput,
+  ): Promise<Letter> {
+    const end = { document, seq: await this.documents.seqOf(document, later, 'later') };
+    const file =
+      earlier === undefined
+        ? await this.version(end, format)
+        : await this.redline(
+            { document: other, seq: await this.documents.seqOf(other, earlier, 'earlier') },
+            end,
+            format,
+          );
+    return this.write(person, to, { subject, text, files: [file] });
+  }
+
+  /** Tells somebody that a document was shared with them. */
+  async tellShared(document: StoredDocument, person: Signed, whose: Signed, role: string): Promise<void> {
+    const addresses = await this.people.addresses();
+    const [address] = [...addresses].find(([, one]) => one.key === whose.key) ?? [];
+    if (!address || whose.key === person.key) return;
+    await this.write(person, [address], {
+      subject: `“${document.title}” is shared with you`,
+      text: `${person.name} shared the document “${document.title}” with you. You are its ${role}. It is on your shelf, under /documents/${document.id}.`,
+      files: [],
+    });
+  }
+
+  private async version(end: { document: StoredDocument; seq: number }, format: PostInput['format']) {
+    const { document, seq } = end;
+    const { doc, at, by, version } = await this.documents.moment(document, seq);
+    const bytes = await this.files.write(format, doc, {
+      title: document.title,
+      author: this.people.byId(by)?.name ?? '',
+      at,
+      images: await this.images.shownIn(document.key, doc),
+    });
+    return fileOf(
+      `${document.title} ${version === null ? `edit ${seq}` : `version ${version}`}`,
+      format,
+      bytes,
+    );
+  }
+
+  private async redline(
+    earlier: { document: StoredDocument; seq: number },
+    later: { document: StoredDocument; seq: number },
+    format: PostInput['format'],
+  ) {
+    if (!isRedline(format)) throw Trouble.field('format', 'must be docx, odt or html for a redline');
+    const { name, bytes } = await this.credited.redline(earlier, later, format);
+    return fileOf(name, format, bytes);
+  }
+
+  private async write(
+    person: Signed,
+    to: readonly string[],
+    { subject, text, files }: Pick<Draft, 'subject' | 'text' | 'files'>,
+  ): Promise<Letter> {
+    const addresses = await this.people.addresses();
+    const [address = ''] = [...addresses].find(([, one]) => one.key === person.key) ?? [];
+    const stays = files.length > 0 && to.some((one) => addresses.has(one.toLowerCase()));
+    const from = { name: person.name, address };
+    const letter = await this.letters.send(
+      { from, to, subject, text, at: new Date(), files },
+      stays ? 'both' : 'out',
+    );
+    return shapeOf({ ...letter, id: 'sent' }, addresses, () => null);
+  }
+}
+
+function isRedline(format: PostInput['format']): format is RedlineFormat {
+  return format === 'docx' || format === 'odt' || format === 'html';
+}
+
+function fileOf(name: string, format: PostInput['format'], bytes: Uint8Array): Draft['files'][number] {
+  const { endings, type } = FORMATS[format];
+  return { name: `${name.replace(/[\\/:*?"<>|]+/g, '_')}.${endings[0]}`, type, bytes };
+}

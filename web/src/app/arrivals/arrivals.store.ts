@@ -1,0 +1,94 @@
+import { inject } from '@angular/core';
+import type { Letter } from '@oxbow/contract';
+import { Actions, createEffect, ofType } from '@ngrx/effects';
+import {
+  createActionGroup,
+  createFeature,
+  createReducer,
+  createSelector,
+  emptyProps,
+  on,
+  props,
+} from '@ngrx/store';
+import { catchError, map, mergeMap, of, switchMap } from 'rxjs';
+import { Api, saidOf } from '../api/api';
+import { SessionEvents } from '../session/session.store';
+
+export const ArrivalEvents = createActionGroup({
+  source: 'Arrivals',
+  events: {
+    Opened: emptyProps(),
+    Loaded: props<{ letters: Letter[] }>(),
+    'Put away': props<{ id: string }>(),
+    Failed: props<{ why: string }>(),
+  },
+});
+
+interface State {
+  readonly status: 'empty' | 'loading' | 'ready' | 'failed';
+  /** Newest first. */
+  readonly letters: readonly Letter[];
+  readonly trouble: string;
+}
+
+const initial: State = { status: 'empty', letters: [], trouble: '' };
+
+/** What came from outside; the shelf shows how much of it waits, the room what it is. */
+export const arrivals = createFeature({
+  name: 'arrivals',
+  reducer: createReducer(
+    initial,
+    on(ArrivalEvents.opened, (state): State => ({
+      ...state,
+      status: state.status === 'ready' ? 'ready' : 'loading',
+    })),
+    on(ArrivalEvents.loaded, (_state, { letters }): State => ({ status: 'ready', letters, trouble: '' })),
+    on(ArrivalEvents.putAway, (state, { id }): State => ({
+      ...state,
+      letters: state.letters.filter((letter) => letter.id !== id),
+    })),
+    on(ArrivalEvents.failed, (state, { why }): State => ({
+      ...state,
+      status: state.status === 'ready' ? 'ready' : 'failed',
+      trouble: why,
+    })),
+    on(SessionEvents.signedOut, (): State => initial),
+  ),
+  extraSelectors: ({ selectLetters }) => ({
+    /** How many files wait to be filed. */
+    selectWaiting: createSelector(
+      selectLetters,
+      (letters) =>
+        letters.flatMap(({ files }) => files).filter(({ filed, readable }) => readable && !filed).length,
+    ),
+  }),
+});
+
+export const arrivalEffects = {
+  load: createEffect(
+    (actions = inject(Actions), api = inject(Api)) =>
+      actions.pipe(
+        ofType(ArrivalEvents.opened),
+        switchMap(() =>
+          api.arrivals().pipe(
+            map((letters) => ArrivalEvents.loaded({ letters })),
+            catchError((error: unknown) => of(ArrivalEvents.failed({ why: saidOf(error) }))),
+          ),
+        ),
+      ),
+    { functional: true },
+  ),
+  putAway: createEffect(
+    (actions = inject(Actions), api = inject(Api)) =>
+      actions.pipe(
+        ofType(ArrivalEvents.putAway),
+        mergeMap(({ id }) =>
+          api.putArrivalAway(id).pipe(
+            map(() => ArrivalEvents.opened()),
+            catchError((error: unknown) => of(ArrivalEvents.failed({ why: saidOf(error) }))),
+          ),
+        ),
+      ),
+    { functional: true },
+  ),
+};

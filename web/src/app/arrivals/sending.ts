@@ -1,0 +1,126 @@
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { FormControl, FormGroup, FormsModule, ReactiveFormsModule, Validators } from '@angular/forms';
+import type { ValidatorFn } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
+import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
+import { MatSelectModule } from '@angular/material/select';
+import type { Letter, PostInput } from '@oxbow/contract';
+import { Api } from '../api/api';
+import { Calling } from '../api/calling';
+import { FORMAT_CHOICES } from '../look/formats';
+
+/** What is sent: a moment, or, with `earlier`, a redline from there. */
+export interface SendingData {
+  readonly document: string;
+  readonly title: string;
+  /** What it is, such as "version 12", or "version 9 to version 12". */
+  readonly what: string;
+  readonly later: number;
+  readonly earlier?: number;
+  /** Another document that `earlier` is a moment of. */
+  readonly other?: string | null;
+}
+
+const REDLINES: ReadonlySet<string> = new Set(['docx', 'odt', 'html']);
+const ADDRESS = /^[^\s@,;]+@[^\s@,;]+$/;
+
+function addressesIn(value: string): string[] {
+  return value.split(/[\s,;]+/).filter((one) => one !== '');
+}
+
+const addresses: ValidatorFn = ({ value }) => {
+  const wrong = addressesIn(String(value)).find((one) => !ADDRESS.test(one));
+  return wrong === undefined ? null : { address: wrong };
+};
+
+/** Writes a message with a version or a redline to people outside. Closes with what was sent. */
+@Component({
+  selector: 'ox-sending',
+  imports: [
+    FormsModule,
+    MatButtonModule,
+    MatDialogModule,
+    MatFormFieldModule,
+    MatInputModule,
+    MatSelectModule,
+    ReactiveFormsModule,
+  ],
+  template: `
+    <h2 mat-dialog-title>Send {{ data.title }}, {{ data.what }}</h2>
+    <form [formGroup]="fields" (ngSubmit)="send()">
+      <mat-dialog-content>
+        <mat-form-field appearance="outline">
+          <mat-label>To</mat-label>
+          <input matInput formControlName="to" placeholder="name@place.example, …" />
+          @if (fields.controls.to.hasError('required')) {
+            <mat-error>A message needs somebody to go to.</mat-error>
+          } @else if (fields.controls.to.errors?.['address']; as wrong) {
+            <mat-error>“{{ wrong }}” is no address.</mat-error>
+          }
+        </mat-form-field>
+        <mat-form-field appearance="outline">
+          <mat-label>Subject</mat-label>
+          <input matInput formControlName="subject" maxlength="200" />
+          <mat-error>A message needs a subject.</mat-error>
+        </mat-form-field>
+        <mat-form-field appearance="outline" subscriptSizing="dynamic">
+          <mat-label>Words</mat-label>
+          <textarea matInput rows="4" formControlName="text" maxlength="10000"></textarea>
+        </mat-form-field>
+        <mat-form-field appearance="outline" subscriptSizing="dynamic">
+          <mat-label>{{ data.earlier === undefined ? 'As' : 'With tracked changes, as' }}</mat-label>
+          <mat-select formControlName="format">
+            @for (format of formats; track format.id) {
+              <mat-option [value]="format.id">{{ format.name }}</mat-option>
+            }
+          </mat-select>
+        </mat-form-field>
+        <p class="wrong" role="alert">{{ calling.wrong() }}</p>
+      </mat-dialog-content>
+      <mat-dialog-actions align="end">
+        <button matButton mat-dialog-close type="button">Leave it</button>
+        <button matButton="filled" type="submit" [disabled]="calling.busy()">Send it</button>
+      </mat-dialog-actions>
+    </form>
+  `,
+  styleUrl: './sending.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Sending {
+  protected readonly data = inject<SendingData>(MAT_DIALOG_DATA);
+  private readonly dialog = inject<MatDialogRef<Sending, Letter>>(MatDialogRef);
+  private readonly api = inject(Api);
+  protected readonly calling = new Calling();
+  protected readonly formats = FORMAT_CHOICES.filter(({ id }) =>
+    this.data.earlier === undefined ? id !== 'json' : REDLINES.has(id),
+  );
+  protected readonly fields = new FormGroup({
+    to: new FormControl('', { nonNullable: true, validators: [Validators.required, addresses] }),
+    subject: new FormControl(`${this.data.title}, ${this.data.what}`.slice(0, 200), {
+      nonNullable: true,
+      validators: [Validators.required, Validators.pattern(/\S/)],
+    }),
+    text: new FormControl('', { nonNullable: true }),
+    format: new FormControl<PostInput['format']>('docx', { nonNullable: true }),
+  });
+
+  protected async send(): Promise<void> {
+    this.fields.markAllAsTouched();
+    if (this.fields.invalid) return;
+    const { to, subject, text, format } = this.fields.getRawValue();
+    const { document, later, earlier, other } = this.data;
+    const call = this.api.post(document, {
+      to: addressesIn(to),
+      subject: subject.trim(),
+      text,
+      format,
+      later: `@${later}`,
+      ...(earlier === undefined ? {} : { earlier: `@${earlier}` }),
+      ...(other ? { with: other } : {}),
+    });
+    const sent = await this.calling.make(call);
+    if (sent) this.dialog.close(sent);
+  }
+}

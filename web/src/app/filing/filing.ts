@@ -1,0 +1,89 @@
+import { Injectable, inject } from '@angular/core';
+import { MatDialog } from '@angular/material/dialog';
+import type { ArrivalFiled, DocumentSummary, FileForm, Letter, Outcome } from '@oxbow/contract';
+import { firstValueFrom } from 'rxjs';
+import { Api } from '../api/api';
+import { bytesOf } from '../look/save';
+import { Comparer } from '../worker/comparer';
+import type { FileAbout } from '../worker/messages';
+import type { FilingData } from './filing-dialog';
+import { FilingDialog } from './filing-dialog';
+
+/** A file that came in a message. */
+export interface Arrived {
+  readonly letter: string;
+  readonly index: number;
+  readonly sender: string;
+  readonly file: File;
+}
+
+/** Takes files from outside: looks into them, asks what is to be asked, and hands them to the server. */
+@Injectable({ providedIn: 'root' })
+export class Filing {
+  private readonly api = inject(Api);
+  private readonly comparer = inject(Comparer);
+  private readonly dialog = inject(MatDialog);
+
+  /**
+   * Makes a document of a file, after asking only where the file holds more than a document can take as it is. Null when it
+   * was left. Rejects with why the file cannot be read.
+   */
+  async bringIn(file: File): Promise<DocumentSummary | null> {
+    const about = await this.about(file);
+    const plain = about.tracked.length + about.remarks.length + about.leftOut.length === 0;
+    const fields = plain ? {} : await this.ask({ name: file.name, about, document: null, comment: '' });
+    return fields ? firstValueFrom(this.api.importDocument(file, fields)) : null;
+  }
+
+  /** Files a file on top of a document, after asking for a word about it. Null when it was left. */
+  async onTop(file: File, document: Pick<DocumentSummary, 'id' | 'title'>): Promise<Outcome | null> {
+    const about = await this.about(file);
+    const { name } = file;
+    const comment = `From the file ${name}${about.author ? ` by ${about.author}` : ''}`;
+    const fields = await this.ask({ name, about, document: document.title, comment });
+    return fields ? firstValueFrom(this.api.fileVersion(document.id, file, fields)) : null;
+  }
+
+  /** Fetches a file that came in a message. */
+  async arrived(letter: Letter, index: number, name: string): Promise<Arrived> {
+    const blob = await firstValueFrom(this.api.arrivedFile(letter.id, index));
+    const file = new File([blob], name, { lastModified: Date.parse(letter.at) });
+    return { letter: letter.id, index, sender: letter.from.name || letter.from.address, file };
+  }
+
+  /**
+   * Files a file that came in a message on top of a document, or as one of its own with null, by whoever sent it. Null when
+   * it was left.
+   */
+  async arrivedOnTop(
+    { letter, index, sender, file }: Arrived,
+    document: Pick<DocumentSummary, 'id' | 'title'> | null,
+  ): Promise<ArrivalFiled | null> {
+    const about = await this.about(file);
+    const comment = `${file.name}, as ${sender} sent it`;
+    const fields = await this.ask({ name: file.name, about, document: document?.title ?? null, comment });
+    if (!fields) return null;
+    const { tracked, major, comment: word } = fields;
+    return firstValueFrom(
+      this.api.fileArrived(letter, index, {
+        ...(document ? { document: document.id } : {}),
+        ...(word ? { comment: word } : {}),
+        ...(tracked ? { tracked } : {}),
+        major: major === 'true',
+      }),
+    );
+  }
+
+  private async about(file: File): Promise<FileAbout> {
+    return this.comparer.about({ name: file.name, bytes: await bytesOf(file) });
+  }
+
+  private async ask(data: FilingData): Promise<FileForm | null> {
+    const dialog = this.dialog.open<FilingDialog, FilingData, FileForm>(FilingDialog, {
+      data,
+      width: '560px',
+      maxWidth: '96vw',
+    });
+    return (await firstValueFrom(dialog.afterClosed())) ?? null;
+  }
+}
