@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
 import { FormControl, FormsModule, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
@@ -36,11 +37,17 @@ export class ArrivedFile {
   protected readonly wrong = signal('');
   protected readonly like = signal<readonly LikeDocument[]>([]);
   protected readonly target = new FormControl(OWN, { nonNullable: true });
+  private readonly chosen = toSignal(this.target.valueChanges, { initialValue: OWN });
   protected readonly own = OWN;
   /** Documents one may write in that do not read like it. */
   protected readonly others = computed(() => {
     const like = new Set(this.like().map(({ document }) => document));
     return this.documents().filter(({ id, role }) => role !== 'viewer' && !like.has(id));
+  });
+  /** The chosen one, where it is one of those. */
+  protected readonly another = computed(() => {
+    const chosen = this.chosen();
+    return this.others().some(({ id }) => id === chosen) ? chosen : '';
   });
   protected readonly size = computed(() => {
     const { bytes } = this.file();
@@ -64,6 +71,10 @@ export class ArrivedFile {
     } catch (error) {
       this.fail(error);
     }
+  }
+
+  protected choose(event: Event): void {
+    this.target.setValue((event.target as HTMLSelectElement).value);
   }
 
   /** Opens the chosen document, compared with the file. */

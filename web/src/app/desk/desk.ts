@@ -42,7 +42,7 @@ import { Comparing } from '../reading/comparing';
 import { Comparison } from '../reading/comparison';
 import { Choosing } from '../reading/choosing';
 import type { Look, Mode } from '../reading/look';
-import { session } from '../session/session.store';
+import { SessionEvents, session } from '../session/session.store';
 import { shelf } from '../shelf/shelf.store';
 import type { Range } from '../tideline/layout';
 import { placeOf } from '../tideline/layout';
@@ -249,6 +249,11 @@ export class Desk {
       if (this.live.start()) setTimeout(() => this.pick() ?? this.backToPlace());
     });
     effect(() => {
+      const authors = this.log.versions().flatMap((version) => version.authors);
+      const id = authors.find((author) => !this.people().has(author));
+      if (id !== undefined) this.store.dispatch(SessionEvents.strangerMet({ id }));
+    });
+    effect(() => {
       const arrival = this.address.arrival();
       const head = this.log.head();
       if (arrival && head > 0) untracked(() => void this.compareArrived(arrival, head));
@@ -289,7 +294,8 @@ export class Desk {
         label: 'Look at what that changed',
         run: () => this.go({ earlier: edit.seq - 1, later: edit.seq }),
       };
-      if (edit.author === this.me()?.id) continue;
+      const by = edit.cause.kind === 'filing' ? edit.cause.by : undefined;
+      if ([edit.author, by].includes(this.me()?.id)) continue;
       if (edit.cause.kind === 'restore') {
         const what = edit.cause.number === undefined ? 'an earlier moment' : `version ${edit.cause.number}`;
         this.words.say(`${name} brought back ${what}.`, look);

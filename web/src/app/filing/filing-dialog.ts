@@ -40,11 +40,7 @@ const CHOICES = [
     ReactiveFormsModule,
   ],
   template: `
-    <h2 mat-dialog-title>
-      {{
-        data.document === null ? 'Bring in ' + data.name : 'File ' + data.name + ' on top of ' + data.document
-      }}
-    </h2>
+    <h2 mat-dialog-title>{{ title }}</h2>
     <form [formGroup]="fields" (ngSubmit)="done()">
       <mat-dialog-content>
         @if (data.about.author) {
@@ -85,6 +81,10 @@ export class FilingDialog {
   protected readonly data = inject<FilingData>(MAT_DIALOG_DATA);
   private readonly dialog = inject<MatDialogRef<FilingDialog, FileForm>>(MatDialogRef);
   protected readonly choices = CHOICES;
+  protected readonly title =
+    this.data.document === null
+      ? `Bring in ${this.data.name}`
+      : `File ${this.data.name} on top of ${this.data.document}`;
   protected readonly fields = new FormGroup({
     tracked: new FormControl<(typeof CHOICES)[number]['take']>('accepted', { nonNullable: true }),
     comment: new FormControl(this.data.comment, { nonNullable: true }),

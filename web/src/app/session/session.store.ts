@@ -11,7 +11,7 @@ import {
   on,
   props,
 } from '@ngrx/store';
-import { catchError, exhaustMap, forkJoin, map, of, switchMap, tap } from 'rxjs';
+import { EMPTY, catchError, distinct, exhaustMap, forkJoin, map, of, switchMap, tap } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 
 export const SessionEvents = createActionGroup({
@@ -22,6 +22,8 @@ export const SessionEvents = createActionGroup({
     'Sign in done': props<{ person: Person; people: Person[]; then: string | null }>(),
     'Sign in failed': props<{ why: string }>(),
     'Nobody signed in': emptyProps(),
+    'Stranger met': props<{ id: string }>(),
+    'People loaded': props<{ people: Person[] }>(),
     'Sign out asked': emptyProps(),
     'Signed out': emptyProps(),
   },
@@ -48,6 +50,7 @@ export const session = createFeature({
       people,
       trouble: '',
     })),
+    on(SessionEvents.peopleLoaded, (state, { people }): State => ({ ...state, people })),
     on(SessionEvents.signInFailed, (state, { why }): State => ({ ...state, status: 'out', trouble: why })),
     on(SessionEvents.nobodySignedIn, SessionEvents.signedOut, (): State => ({ ...initial, status: 'out' })),
   ),
@@ -95,6 +98,21 @@ export const sessionEffects = {
         tap(({ then }) => void (then === null ? null : router.navigateByUrl(then))),
       ),
     { functional: true, dispatch: false },
+  ),
+  /** Somebody may be new here, such as the sender of a file; whoever is not known afterwards is not asked for again. */
+  meet: createEffect(
+    (actions = inject(Actions), api = inject(Api)) =>
+      actions.pipe(
+        ofType(SessionEvents.strangerMet),
+        distinct(({ id }) => id),
+        switchMap(() =>
+          api.people().pipe(
+            map((people) => SessionEvents.peopleLoaded({ people })),
+            catchError(() => EMPTY),
+          ),
+        ),
+      ),
+    { functional: true },
   ),
   signOut: createEffect(
     (actions = inject(Actions), api = inject(Api), router = inject(Router)) =>
