@@ -4,6 +4,7 @@ import { benchCompare } from './compare.js';
 import { benchCrowd } from './crowd.js';
 import { writeLarge } from './document.js';
 import type { Large } from './document.js';
+import { benchFiles } from './files.js';
 import { benchOpen } from './open.js';
 import { benchPast } from './past.js';
 import { benchProvenance } from './provenance.js';
@@ -22,6 +23,7 @@ const alone: Record<string, () => Promise<string[]>> = {
   compare: benchCompare,
   append: benchAppend,
   crowd: benchCrowd,
+  files: benchFiles,
   tideline: benchTideline,
 };
 

@@ -1,6 +1,7 @@
 export { PICTURES, anything } from './anything.js';
 export * as build from './build.js';
 export { document, prose, revised, sentence, word } from './documents.js';
+export { noisyPng } from './png.js';
 export { Random } from './random.js';
 export { change, tokensOfEdits, writeHistory } from './writers.js';
 export type { History, Mix } from './writers.js';

@@ -1,10 +1,21 @@
 import { zlibSync } from 'fflate';
 import type { Picture } from '../formats/picture.js';
 import { pictureOf } from '../formats/picture.js';
+import type { Random } from './random.js';
 
-/** A grey PNG image of a size, in pixels. Source: PNG (Third Edition), 5.3 and 11.2. */
+/** A grey PNG image of a size, in pixels. */
 export function png(width: number, height: number, grey = 128): Uint8Array {
-  const rows = new Uint8Array((width + 1) * height).fill(grey);
+  return pngWith(width, height, () => grey);
+}
+
+/** A PNG image of noise, which hardly compresses, as photographs do not. */
+export function noisyPng(random: Random, width: number, height: number): Uint8Array {
+  return pngWith(width, height, () => random.between(0, 255));
+}
+
+/** Source: PNG (Third Edition), 5.3 and 11.2. */
+function pngWith(width: number, height: number, grey: () => number): Uint8Array {
+  const rows = new Uint8Array((width + 1) * height).map(grey);
   for (let row = 0; row < height; row++) rows[row * (width + 1)] = 0;
   const header = new Uint8Array([...word(width), ...word(height), 8, 0, 0, 0, 0]);
   const signature = [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a];
