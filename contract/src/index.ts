@@ -1,3 +1,4 @@
+export * from './archive.js';
 export * from './arrivals.js';
 export { Invalid, check } from './check.js';
 export * from './going-back.js';

@@ -11,6 +11,8 @@ export interface Operation {
   readonly body?: TSchema;
   /** A multipart body: its fields; the file itself is the part `file`. */
   readonly form?: TObject;
+  /** Largest file it takes, in bytes, where that is not the usual. */
+  readonly most?: number;
   readonly status: number;
   readonly answer: TSchema | null;
   /** Whether it may be called without being signed in. */

@@ -1,4 +1,5 @@
-import { expect, make, open, test, text } from './oxbow';
+import { readFile } from 'node:fs/promises';
+import { expect, kept, make, open, test, text } from './oxbow';
 
 test('a file becomes a document, another its next version, and both can be copied out', async ({
   browser,
@@ -104,4 +105,34 @@ test('a new title shows everywhere, and a version is kept when somebody asks', a
   await expect(page.getByText('Kept as version 2 (1.0)')).toBeVisible();
   await page.getByRole('link', { name: 'To the shelf' }).click();
   await open(page, 'Spring programme');
+});
+
+test('a whole history is saved as one file, and brought in again as it was', async ({ browser, oxbow }) => {
+  const page = await oxbow.as(browser, 'Mairead Quill');
+  await make(page, 'Kept whole');
+  await text(page).pressSequentially('The gate opens at the ebb.');
+  await kept(page);
+  await page.getByRole('button', { name: 'Keep a version now' }).click();
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await expect(page.getByText('Kept as version 2')).toBeVisible();
+  await page.getByRole('link', { name: 'To the shelf' }).click();
+  const saved = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'What can be done with Kept whole' }).click();
+  await page.getByRole('menuitem', { name: 'Save its whole history' }).click();
+  const download = await saved;
+  expect(download.suggestedFilename()).toBe('Kept whole history.zip');
+  const chooser = page.waitForEvent('filechooser');
+  await page.getByRole('button', { name: 'Bring in a file' }).click();
+  await (
+    await chooser
+  ).setFiles({
+    name: 'whole.zip',
+    mimeType: 'application/zip',
+    buffer: await readFile(await download.path()),
+  });
+  await expect(text(page)).toContainText('The gate opens at the ebb.');
+  await page.getByRole('link', { name: 'To the shelf' }).click();
+  const rows = page.getByRole('listitem').filter({ hasText: 'Kept whole' });
+  await expect(rows).toHaveCount(2);
+  await expect(rows.filter({ hasText: 'Version 2' })).toHaveCount(2);
 });

@@ -14,6 +14,8 @@ import { Assembling } from './assembling.js';
 import { Images } from './api/images.js';
 import { Trouble, answerProblems } from './api/problem.js';
 import { apiRoutes } from './api/routes.js';
+import { Archives } from './archive/archives.js';
+import { Seals } from './archive/seals.js';
 import { CheckOuts } from './check-outs.js';
 import { Comparisons } from './compare/comparisons.js';
 import { Credited } from './compare/credited.js';
@@ -93,6 +95,8 @@ export async function createApp({
   const credited = new Credited(database, documents, people, comparisons, images);
   const files = new Files();
   const filing = new Filing(database, documents, images, files);
+  const seals = new Seals(database, rooms.moments.log, (key) => people.id(key));
+  const archives = new Archives(database, people, rooms.moments.log, seals, images, files);
   const letters = new Letters(join(folder, 'mail'), files, (name, error) =>
     log.warn({ err: error, name }, 'a message could not be read'),
   );
@@ -121,6 +125,7 @@ export async function createApp({
   notices.onNotice((person, document) => channel.noticed(person, document));
   versions.onCut((document, cut) => {
     chronicles.indexSoon(document);
+    seals.upTo(document, cut.seq).catch((error: unknown) => log.error({ err: error }, 'sealing failed'));
     channel.versionCut(document, cut);
     channel.shelfChanged(document);
   });
@@ -172,6 +177,7 @@ export async function createApp({
       images,
       files,
       filing,
+      archives,
       arrivals,
       post,
       landmarks,
@@ -221,6 +227,7 @@ export async function createApp({
       await rooms.close();
       await comparisons.close();
       await files.close();
+      await seals.idle();
       await database.close();
     },
   };

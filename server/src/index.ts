@@ -7,4 +7,5 @@ export { Rooms } from './live/rooms.js';
 export { openDatabase } from './store/database.js';
 export type { Database } from './store/database.js';
 export { Moments } from './store/moments.js';
+export { verify } from './archive/verify.js';
 export { LookingBack } from './past/looking-back.js';

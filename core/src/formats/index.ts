@@ -1,3 +1,7 @@
+export { faultsOf, imagesIn, readArchive, writeArchive } from './archive/archive.js';
+export type { About as ArchiveAboutLike, Archive, ReadArchive } from './archive/archive.js';
+export { chainOf, digestOf } from './archive/seal.js';
+export type { LoggedEdit, SealedEdit } from './archive/seal.js';
 export { FORMATS, FormatError, NO_IMAGES, READ_ENDINGS, formatOfFile } from './format.js';
 export type { Format, Images, ReadFormat } from './format.js';
 export { readFile, writeFile, writeRedline } from './file.js';

@@ -1,12 +1,12 @@
 import type { Role } from '@oxbow/contract';
 
 /** What a person may want to do with a document. */
-export type Action = 'read' | 'write' | 'restore' | 'keep' | 'retitle' | 'share';
+export type Action = 'read' | 'write' | 'restore' | 'keep' | 'retitle' | 'share' | 'archive';
 
 const ALLOWED: Record<Role, readonly Action[]> = {
   viewer: ['read'],
   editor: ['read', 'write', 'restore', 'keep', 'retitle'],
-  owner: ['read', 'write', 'restore', 'keep', 'retitle', 'share'],
+  owner: ['read', 'write', 'restore', 'keep', 'retitle', 'share', 'archive'],
 };
 
 /** Whether a role allows an action: the one place that decides, for the API and the live channel alike. */

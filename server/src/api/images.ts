@@ -55,6 +55,18 @@ export class Images {
     );
   }
 
+  /** The bytes of all images that any moment of a document may show. */
+  async all(document: number): Promise<Uint8Array[]> {
+    const { images, documentImages } = this.database.models;
+    const held = await documentImages.findAll({ where: { document }, order: [['hash', 'ASC']], raw: true });
+    const rows = await images.findAll({
+      where: { hash: held.map(({ hash }) => hash) },
+      order: [['hash', 'ASC']],
+      raw: true,
+    });
+    return rows.map(({ data }) => data);
+  }
+
   async read(document: number, hash: string): Promise<{ type: string; data: Buffer } | null> {
     const { images, documentImages } = this.database.models;
     if (!(await documentImages.findOne({ where: { document, hash }, raw: true }))) return null;

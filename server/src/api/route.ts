@@ -20,10 +20,11 @@ type Asked<O extends Operation> = {
 };
 type Handler<O extends Operation> = (asked: Asked<O>) => Promise<StaticOf<O['answer']> | undefined | void>;
 
-const upload = multer({
-  storage: multer.memoryStorage(),
-  limits: { fileSize: MOST_BYTES, files: 1, fields: 10, fieldSize: 10_000 },
-});
+const uploadOf = (most = MOST_BYTES): RequestHandler =>
+  multer({
+    storage: multer.memoryStorage(),
+    limits: { fileSize: most, files: 1, fields: 10, fieldSize: 10_000 },
+  }).single('file');
 
 /**
  * Mounts an operation: its input is checked against the contract, the caller signed in unless it is open, and what the
@@ -54,7 +55,7 @@ export function mount<K extends keyof Operations>(
   };
   router[operation.method](
     operation.path,
-    ...(operation.form ? [signedIn(people), upload.single('file')] : []),
+    ...(operation.form ? [signedIn(people), uploadOf(operation.most)] : []),
     run,
   );
 }

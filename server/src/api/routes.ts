@@ -137,6 +137,18 @@ function shelfRoutes(router: Router, services: Services): void {
     channel.shelfChanged(row.key);
     return shelf.summary(await freshDocument(services, row), 'owner', person);
   });
+  mount(router, people, 'writeArchive', async ({ person, params, response }) => {
+    const { document } = await granted(services, params['document'], person, 'archive');
+    const bytes = await services.archives.write(document, leftBy(response));
+    response.attachment(`${document.title} history.zip`).type('application/zip').send(Buffer.from(bytes));
+    return undefined;
+  });
+  mount(router, people, 'readArchive', async ({ person, file, response }) => {
+    if (!file) throw Trouble.field('file', 'is missing');
+    const row = await services.archives.read(person, file.buffer, leftBy(response));
+    channel.shelfChanged(row.key);
+    return shelf.summary(await freshDocument(services, row), 'owner', person);
+  });
   mount(router, people, 'getDocument', async ({ person, params }) => {
     const { document, role } = await granted(services, params['document'], person, 'read');
     return shelf.summary(document, role, person);

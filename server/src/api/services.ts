@@ -1,5 +1,6 @@
 import type { People } from '../access/people.js';
 import type { Assembling } from '../assembling.js';
+import type { Archives } from '../archive/archives.js';
 import type { CheckOuts } from '../check-outs.js';
 import type { Credited } from '../compare/credited.js';
 import type { Documents } from '../documents.js';
@@ -27,6 +28,7 @@ export interface Services {
   readonly credited: Credited;
   readonly images: Images;
   readonly files: Files;
+  readonly archives: Archives;
   readonly arrivals: Arrivals;
   readonly post: Post;
   readonly filing: Filing;

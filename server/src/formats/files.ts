@@ -1,15 +1,18 @@
 import { textSchema } from '@oxbow/core/content';
 import { FormatError, formatOfFile } from '@oxbow/core/formats';
-import type { Format, Reading } from '@oxbow/core/formats';
+import type { Format, Reading, SealedEdit } from '@oxbow/core/formats';
 import { Node } from 'prosemirror-model';
 import { Piscina } from 'piscina';
-import type { About, Done, ReadLetter, Task } from './task.js';
+import type { ArchiveAbout } from '@oxbow/contract';
+import type { About, Done, ReadLetter, Task, WholeArchive } from './task.js';
 
 const THREADS = 2;
 /** How long an idle thread waits for more, in milliseconds. */
 const IDLE = 30_000;
 /** How long a file may take, in milliseconds; a hostile one ends here. */
 const LONGEST = 60_000;
+/** A history is replayed edit by edit, so it may take longer. */
+const LONGEST_ARCHIVE = 600_000;
 /** Memory that reading a file may take, in megabytes. */
 const MOST_MEMORY = 768;
 
@@ -50,12 +53,31 @@ export class Files {
     return done.letter;
   }
 
+  /** Writes the whole history of a document. */
+  async archive(
+    about: ArchiveAbout,
+    log: readonly SealedEdit[],
+    images: readonly Uint8Array[],
+    signal?: AbortSignal,
+  ): Promise<Uint8Array> {
+    const done = await this.run({ kind: 'archive', about, log, images }, signal, LONGEST_ARCHIVE);
+    if (!('written' in done)) throw new FormatError('This history cannot be written.');
+    return done.written;
+  }
+
+  /** Reads and verifies an archive. Throws `FormatError` with what is wrong. */
+  async unarchive(bytes: Uint8Array, signal?: AbortSignal): Promise<WholeArchive> {
+    const done = await this.run({ kind: 'unarchive', bytes }, signal, LONGEST_ARCHIVE);
+    if (!('archive' in done)) throw new FormatError('This archive cannot be read.');
+    return done.archive;
+  }
+
   async close(): Promise<void> {
     await this.pool.close({ force: true });
   }
 
-  private async run(task: Task, signal?: AbortSignal): Promise<Done> {
-    const ends = AbortSignal.timeout(LONGEST);
+  private async run(task: Task, signal?: AbortSignal, longest = LONGEST): Promise<Done> {
+    const ends = AbortSignal.timeout(longest);
     const done = await this.pool
       .run(task, { signal: signal ? AbortSignal.any([signal, ends]) : ends })
       .catch((error: unknown) => {

@@ -1,6 +1,18 @@
 import { plainText, textSchema } from '@oxbow/core/content';
-import { FormatError, NO_IMAGES, pictureOf, readHtml, readFile, writeFile } from '@oxbow/core/formats';
-import type { Format, ReadFormat, Reading } from '@oxbow/core/formats';
+import { ArchiveAbout, ArchivedEdit, Invalid, check } from '@oxbow/contract';
+import {
+  FormatError,
+  NO_IMAGES,
+  faultsOf,
+  imagesIn,
+  readArchive,
+  writeArchive,
+  pictureOf,
+  readHtml,
+  readFile,
+  writeFile,
+} from '@oxbow/core/formats';
+import type { Format, ReadFormat, Reading, SealedEdit } from '@oxbow/core/formats';
 import PostalMime from 'postal-mime';
 import type { Address } from 'postal-mime';
 import { Node } from 'prosemirror-model';
@@ -50,18 +62,42 @@ export interface ReadLetter {
   readonly files: readonly { readonly name: string; readonly bytes: Uint8Array }[];
 }
 
-export type Task = ReadTask | WriteTask | LetterTask;
+/** A history to write as an archive. */
+export interface ArchiveTask {
+  readonly kind: 'archive';
+  readonly about: ArchiveAbout;
+  readonly log: readonly SealedEdit[];
+  readonly images: readonly Uint8Array[];
+}
+
+/** An archive to read and verify. */
+export interface UnarchiveTask {
+  readonly kind: 'unarchive';
+  readonly bytes: Uint8Array;
+}
+
+/** An archive that was read and has no fault. */
+export interface WholeArchive {
+  readonly about: ArchiveAbout;
+  readonly log: readonly ArchivedEdit[];
+  readonly images: readonly Uint8Array[];
+}
+
+export type Task = ReadTask | WriteTask | LetterTask | ArchiveTask | UnarchiveTask;
 
 /** What came of a task; `refused` says for people why nothing did. */
 export type Done =
   | { readonly read: Read }
   | { readonly written: Uint8Array }
   | { readonly letter: ReadLetter }
+  | { readonly archive: WholeArchive }
   | { readonly refused: string };
 
 /** Reads or writes a file, or reads a message, in a worker thread. */
 export default async function run(task: Task): Promise<Done> {
   try {
+    if (task.kind === 'archive') return { written: writeArchive(task) };
+    if (task.kind === 'unarchive') return { archive: wholeArchive(task.bytes) };
     if (task.kind === 'letter') return { letter: await readLetter(task.bytes) };
     if (task.kind === 'write') {
       const doc = Node.fromJSON(textSchema, JSON.parse(task.doc));
@@ -70,7 +106,7 @@ export default async function run(task: Task): Promise<Done> {
     const { doc, before, ...rest } = readFile(task.format, task.bytes);
     return { read: { ...rest, doc: jsonOf(doc), before: before && jsonOf(before) } };
   } catch (error) {
-    if (error instanceof FormatError) return { refused: error.message };
+    if (error instanceof FormatError || error instanceof Invalid) return { refused: error.message };
     throw error;
   }
 }
@@ -84,6 +120,16 @@ export function optionsOf({ images, ...about }: About) {
   const pictures = images.map((bytes) => pictureOf(bytes)).filter((picture) => picture !== null);
   const byHash = new Map(pictures.map((picture) => [picture.hash, picture]));
   return { ...about, picture: (hash: string) => byHash.get(hash) ?? null };
+}
+
+/** Reads an archive and holds it against itself; see `faultsOf`. */
+export function wholeArchive(bytes: Uint8Array): WholeArchive {
+  const { about: told, log: lines, parts } = readArchive(bytes);
+  const about = check(ArchiveAbout, told);
+  const log = lines.map((line) => check(ArchivedEdit, line));
+  const faults = faultsOf(about, log, parts);
+  if (faults.length > 0) throw new FormatError(`This archive is not whole: ${faults.join('; ')}.`);
+  return { about, log, images: imagesIn(parts) };
 }
 
 /** How much of a message's words is kept. */

@@ -208,6 +208,12 @@ export const migrations: Migration[] = [
         document: whole,
         seq: whole,
       });
+      await tables.createTable('seals', {
+        document: { ...document, primaryKey: true },
+        first: { ...whole, primaryKey: true },
+        last: whole,
+        data: { type: DataTypes.BLOB, allowNull: false },
+      });
     },
   },
 ];

@@ -69,6 +69,13 @@ export interface ArrivalRow extends Row<ArrivalRow> {
   document: number;
   seq: number;
 }
+/** Salts and digests of the edits `first` to `last`, 48 bytes each; see `Seals`. */
+export interface SealRow extends Row<SealRow> {
+  document: number;
+  first: number;
+  last: number;
+  data: Buffer;
+}
 export interface EditRow extends Row<EditRow> {
   key: CreationOptional<number>;
   document: number;
@@ -186,6 +193,7 @@ export interface Models {
   readonly checkOuts: ModelStatic<CheckOutRow>;
   readonly filings: ModelStatic<FilingRow>;
   readonly arrivals: ModelStatic<ArrivalRow>;
+  readonly seals: ModelStatic<SealRow>;
   readonly edits: ModelStatic<EditRow>;
   readonly checkpoints: ModelStatic<CheckpointRow>;
   readonly provenance: ModelStatic<ProvenanceRow>;
@@ -274,6 +282,11 @@ export function defineModels(sequelize: Sequelize): Models {
         seq: INTEGER,
       },
       options('arrivals'),
+    ),
+    seals: sequelize.define<SealRow>(
+      'seal',
+      { document: part(), first: part(), last: INTEGER, data: BLOB },
+      options('seals'),
     ),
     edits: sequelize.define<EditRow>(
       'edit',

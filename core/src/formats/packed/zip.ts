@@ -14,22 +14,23 @@ export const LIMITS = {
   parts: 5000,
   /** How many times smaller than its content a part of over a megabyte may be. */
   ratio: 400,
-} as const;
+};
+type Limits = typeof LIMITS;
 
 /** The parts of a package by name. */
 export type Parts = ReadonlyMap<string, Uint8Array>;
 
-/** Unpacks a zip file. Throws `FormatError` when it is none, is broken, or would unpack to more than `LIMITS` allow. */
-export function unpack(bytes: Uint8Array): Parts {
-  if (bytes.length > LIMITS.file)
-    throw new FormatError(`This file is larger than ${LIMITS.file / 2 ** 20} MB.`);
+/** Unpacks a zip file. Throws `FormatError` when it is none, is broken, or would unpack to more than the limits allow. */
+export function unpack(bytes: Uint8Array, more: Partial<Limits> = {}): Parts {
+  const limits: Limits = { ...LIMITS, ...more };
+  if (bytes.length > limits.file)
+    throw new FormatError(`This file is larger than ${limits.file / 2 ** 20} MB.`);
   const sums = { parts: 0, bytes: 0, xml: 0 };
   try {
     return new Map(
-      Object.entries(unzipSync(bytes, { filter: (part) => wanted(part, sums) })).map(([name, data]) => [
-        name.replace(/^\//, ''),
-        data,
-      ]),
+      Object.entries(unzipSync(bytes, { filter: (part) => wanted(part, sums, limits) })).map(
+        ([name, data]) => [name.replace(/^\//, ''), data],
+      ),
     );
   } catch (error) {
     if (error instanceof FormatError) throw error;
@@ -38,14 +39,18 @@ export function unpack(bytes: Uint8Array): Parts {
 }
 
 /** Whether a part is to be unpacked. `fflate` never writes more than the size a part declares, which is what is counted. */
-function wanted(part: UnzipFileInfo, sums: { parts: number; bytes: number; xml: number }): boolean {
+function wanted(
+  part: UnzipFileInfo,
+  sums: { parts: number; bytes: number; xml: number },
+  limits: Limits,
+): boolean {
   if (part.name.endsWith('/')) return false;
   sums.parts++;
   sums.bytes += part.originalSize;
   if (!/\.(png|jpe?g|gif|webp|bmp|tiff?|emf|wmf|bin|odttf|ttf)$/i.test(part.name))
     sums.xml += part.originalSize;
-  const bomb = part.originalSize > 2 ** 20 && part.originalSize > part.size * LIMITS.ratio;
-  if (bomb || sums.parts > LIMITS.parts || sums.bytes > LIMITS.unpacked || sums.xml > LIMITS.xml)
+  const bomb = part.originalSize > 2 ** 20 && part.originalSize > part.size * limits.ratio;
+  if (bomb || sums.parts > limits.parts || sums.bytes > limits.unpacked || sums.xml > limits.xml)
     throw new FormatError('This file would unpack to far more than a document holds, so it was not opened.');
   return true;
 }

@@ -76,6 +76,9 @@ export class Api {
     this.http.patch<DocumentSummary>(`/api/documents/${id}`, patch);
   importDocument = (file: File, fields: FileForm): Observable<DocumentSummary> =>
     this.http.post<DocumentSummary>('/api/documents/import', form(file, fields));
+  /** Makes a document with the same history from an archive. */
+  readArchive = (file: File): Observable<DocumentSummary> =>
+    this.http.post<DocumentSummary>('/api/documents/archives', form(file));
   /** Files a file as the next version of a document. */
   fileVersion = (id: string, file: File, fields: FileForm): Observable<Outcome> =>
     this.http.post<Outcome>(`/api/documents/${id}/files`, form(file, fields));

@@ -62,6 +62,12 @@ describe('taking a file from outside', () => {
     expect((await made)?.id).toBe('new');
   });
 
+  it('makes a document with the same history of an archive', async () => {
+    const made = filing.bringIn(new File(['x'], 'mill history.ZIP'));
+    http.expectOne('/api/documents/archives').flush({ id: 'old' });
+    expect((await made)?.id).toBe('old');
+  });
+
   it('says what one with tracked changes holds and leaves out, and asks how they are taken', async () => {
     about = rich;
     const made = filing.bringIn(file);

@@ -9,6 +9,9 @@ import type { FileAbout } from '../worker/messages';
 import type { FilingData } from './filing-dialog';
 import { FilingDialog } from './filing-dialog';
 
+/** The ending of a file that holds a whole history. */
+export const ARCHIVE = '.zip';
+
 /** A file that came in a message. */
 export interface Arrived {
   readonly letter: string;
@@ -25,10 +28,11 @@ export class Filing {
   private readonly dialog = inject(MatDialog);
 
   /**
-   * Makes a document of a file, after asking only where the file holds more than a document can take as it is. Null when it
+   * Makes a document of a file, or, of an archive, one with the same history, after asking only where the file holds more than a document can take as it is. Null when it
    * was left. Rejects with why the file cannot be read.
    */
   async bringIn(file: File): Promise<DocumentSummary | null> {
+    if (file.name.toLowerCase().endsWith(ARCHIVE)) return firstValueFrom(this.api.readArchive(file));
     const about = await this.about(file);
     const plain = about.tracked.length + about.remarks.length + about.leftOut.length === 0;
     const fields = plain ? {} : await this.ask({ name: file.name, about, document: null, comment: '' });

@@ -21,7 +21,7 @@ import { Store } from '@ngrx/store';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { ArrivalEvents, arrivals } from '../arrivals/arrivals.store';
-import { Filing } from '../filing/filing';
+import { ARCHIVE, Filing } from '../filing/filing';
 import { ago, dayAndTime } from '../look/time';
 import { session } from '../session/session.store';
 import { Notices } from '../notices/notices';
@@ -81,7 +81,7 @@ export class Shelf {
   /** What is being named: a new document, a new collection, or a collection (by id) again. */
   protected readonly naming = signal<'document' | 'collection' | { collection: string } | null>(null);
   protected readonly name = new FormControl('', { nonNullable: true });
-  protected readonly accepted = READ_ENDINGS.join(',');
+  protected readonly accepted = [...READ_ENDINGS, ARCHIVE].join(',');
   protected readonly busy = signal('');
   protected readonly over = signal<string | null>(null);
   private target: DocumentSummary | null = null;

@@ -1,0 +1,158 @@
+import type { Node } from 'prosemirror-model';
+import { Step } from 'prosemirror-transform';
+import { blankDocument, insertedTokens, textSchema, tokensOf } from '../../content/index.js';
+import { checkSources, orderBatch } from '../../history/authority.js';
+import type { Source } from '../../history/edit.js';
+import { applySteps } from '../../history/edit.js';
+import { textOfBytes } from '../bytes.js';
+import { NO_IMAGES, FormatError } from '../format.js';
+import { writeMarkdown } from '../markdown.js';
+import type { Part, Parts } from '../packed/zip.js';
+import { pack, unpack } from '../packed/zip.js';
+import { endingOf, pictureOf } from '../picture.js';
+import type { SealedEdit } from './seal.js';
+import { chainOf, digestOf } from './seal.js';
+
+/** What the reader and writer need to know of what an archive says of itself; it may say more. */
+export interface About {
+  readonly edits: number;
+  readonly chain: string;
+  readonly versions: readonly { readonly number: number; readonly seq: number }[];
+}
+
+/** The whole history of a document. */
+export interface Archive<A extends About> {
+  readonly about: A;
+  readonly log: readonly SealedEdit[];
+  /** Bytes of every image that any moment shows. */
+  readonly images: readonly Uint8Array[];
+}
+
+/** What an archive may hold at most, in bytes: it has every version, so more than a document. */
+const LIMITS = { file: 256 * 2 ** 20, unpacked: 1024 * 2 ** 20, xml: 1024 * 2 ** 20, parts: 50_000 };
+
+/** Writes an archive: a zip file of `archive.json`, `log.jsonl`, and each version and image as a file. */
+export function writeArchive<A extends About>({ about, log, images }: Archive<A>): Uint8Array {
+  const parts: Part[] = [
+    { name: 'archive.json', content: `${JSON.stringify(about, null, 2)}\n` },
+    { name: 'log.jsonl', content: log.map((edit) => `${JSON.stringify(edit)}\n`).join('') },
+  ];
+  const wanted = new Map(about.versions.map(({ number, seq }) => [seq, number]));
+  replay(log, (doc, seq) => {
+    const number = wanted.get(seq);
+    if (number !== undefined) parts.push(...versionParts(number, doc));
+  });
+  for (const bytes of images) {
+    const picture = pictureOf(bytes);
+    if (picture) parts.push({ name: `images/${picture.hash}.${endingOf(picture)}`, content: bytes });
+  }
+  return pack(parts);
+}
+
+function versionParts(number: number, doc: Node): Part[] {
+  return [
+    { name: `versions/${number}.json`, content: `${JSON.stringify(doc.toJSON())}\n` },
+    { name: `versions/${number}.md`, content: writeMarkdown(doc, NO_IMAGES) },
+  ];
+}
+
+/** Calls back with the blank beginning and the document after each edit. Throws `RangeError` where a step does not fit. */
+function replay(log: readonly SealedEdit[], at: (doc: Node, seq: number) => void): void {
+  let doc = blankDocument();
+  at(doc, 0);
+  for (const { seq, steps } of log) {
+    doc = applySteps(
+      doc,
+      steps.map((step) => Step.fromJSON(textSchema, step)),
+    );
+    at(doc, seq);
+  }
+}
+
+/** The same, each edit admitted as if it came from a writer: no step and no source is trusted. Throws `Refusal` too. */
+function admit(log: readonly SealedEdit[], at: (doc: Node, seq: number) => void): void {
+  const stepsOf = (seq: number): Step[] =>
+    (log[seq - 1]?.steps ?? []).map((step) => Step.fromJSON(textSchema, step));
+  let doc = blankDocument();
+  at(doc, 0);
+  for (const { seq, sources } of log) {
+    const proposal = { steps: stepsOf(seq), sources: sources as readonly Source[] };
+    checkSources(proposal, (of) =>
+      of === 0 ? tokensOf(blankDocument().content) : insertedTokens(stepsOf(of)),
+    );
+    const [verdict] = orderBatch(doc, [proposal], []);
+    if (!verdict?.taken) throw verdict?.refusal ?? new RangeError('a step does not fit');
+    if (verdict.steps.length !== proposal.steps.length)
+      throw new RangeError(`edit ${seq} is not in canonical form`);
+    doc = verdict.doc;
+    at(doc, seq);
+  }
+}
+
+/** An archive as it was read, its shape not yet checked, and its parts. */
+export interface ReadArchive {
+  readonly about: unknown;
+  readonly log: readonly unknown[];
+  readonly parts: Parts;
+}
+
+/** Unpacks an archive. Throws `FormatError` for a file that is none. */
+export function readArchive(bytes: Uint8Array): ReadArchive {
+  const parts = unpack(bytes, LIMITS);
+  const text = (name: string): string => {
+    const data = parts.get(name);
+    if (!data) throw new FormatError(`This file is no archive of a history: it has no ${name}.`);
+    return textOfBytes(data);
+  };
+  try {
+    const lines = text('log.jsonl').split('\n').filter(Boolean);
+    return { about: JSON.parse(text('archive.json')), log: lines.map((line) => JSON.parse(line)), parts };
+  } catch (error) {
+    if (error instanceof SyntaxError)
+      throw new FormatError('This archive is damaged: a part of it is no JSON.');
+    throw error;
+  }
+}
+
+/** The images among the parts of an archive. */
+export function imagesIn(parts: Parts): Uint8Array[] {
+  return [...parts].flatMap(([name, data]) => (name.startsWith('images/') ? [data] : []));
+}
+
+/**
+ * What is wrong with an archive, in words, at most twenty: gaps in the log, edits that are not what was sealed, a chain that
+ * ends elsewhere, steps that do not apply, versions that are not what the log gives. Empty when it is whole.
+ */
+export function faultsOf(about: About, log: readonly SealedEdit[], parts: Parts): string[] {
+  const faults: string[] = [];
+  const fault = (words: string): void => {
+    if (faults.length < 20) faults.push(words);
+  };
+  if (log.length !== about.edits) fault(`the log has ${log.length} edits, not ${about.edits}`);
+  log.forEach((edit, i) => {
+    if (edit.seq !== i + 1) fault(`edit ${edit.seq} stands where ${i + 1} should`);
+    else if (edit.salt !== null && digestOf(edit.salt, edit) !== edit.digest)
+      fault(`edit ${edit.seq} is not what was sealed`);
+  });
+  if (chainOf(log.map(({ digest }) => digest)) !== about.chain) fault('the chain of seals ends elsewhere');
+  const wanted = new Map(about.versions.map(({ number, seq }) => [seq, number]));
+  try {
+    admit(log, (doc, seq) => {
+      const number = wanted.get(seq);
+      if (number === undefined) return;
+      wanted.delete(seq);
+      for (const { name, content } of versionParts(number, doc)) {
+        const data = parts.get(name);
+        if (!data) fault(`${name} is missing`);
+        else if (textOfBytes(data) !== content) fault(`${name} is not what the log gives`);
+      }
+    });
+  } catch (error) {
+    fault(`the log cannot be replayed: ${error instanceof Error ? error.message : String(error)}`);
+  }
+  for (const number of wanted.values()) fault(`version ${number} is of a moment that is not in the log`);
+  for (const [name, data] of parts)
+    if (name.startsWith('images/') && !name.startsWith(`images/${pictureOf(data)?.hash ?? '-'}`))
+      fault(`${name} is not the image it is named after`);
+  return faults;
+}

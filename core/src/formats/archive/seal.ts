@@ -1,0 +1,57 @@
+import { sha256 } from '@noble/hashes/sha2.js';
+import { bytesToHex, concatBytes, hexToBytes } from '@noble/hashes/utils.js';
+import { utf8 } from '../bytes.js';
+
+/** An edit as a log holds it, people by their outside id, times in milliseconds. */
+export interface LoggedEdit {
+  readonly seq: number;
+  readonly author: string;
+  readonly client: string;
+  readonly counter: number;
+  readonly acceptedAt: number;
+  readonly writtenAt: number;
+  readonly schema: number;
+  readonly steps: readonly unknown[];
+  readonly sources: readonly unknown[];
+  readonly cause: unknown;
+  readonly wordsIn: number;
+  readonly wordsOut: number;
+}
+
+/** An edit with its seal, in hexadecimal. An edit that was erased has lost its salt, so that nobody can guess what it was. */
+export interface SealedEdit extends LoggedEdit {
+  readonly salt: string | null;
+  readonly digest: string;
+}
+
+/** The fields an edit's digest is over, in this order. */
+const FIELDS = [
+  'seq',
+  'author',
+  'client',
+  'counter',
+  'acceptedAt',
+  'writtenAt',
+  'schema',
+  'steps',
+  'sources',
+  'cause',
+  'wordsIn',
+  'wordsOut',
+] as const;
+
+/** The digest of an edit, in hexadecimal: SHA-256 over its salt and the UTF-8 of its fields as a JSON array. */
+export function digestOf(salt: string, edit: LoggedEdit): string {
+  const content = JSON.stringify(FIELDS.map((field) => edit[field]));
+  return bytesToHex(sha256(concatBytes(hexToBytes(salt), utf8(content))));
+}
+
+/**
+ * The last link of the chain over digests: each link is SHA-256 over the link before it (32 zero bytes at first) and the
+ * digest. Whoever has noted a link can tell later that nothing before it was changed, and it needs no salt for that.
+ */
+export function chainOf(digests: Iterable<string>): string {
+  let link: Uint8Array = new Uint8Array(32);
+  for (const digest of digests) link = sha256(concatBytes(link, hexToBytes(digest)));
+  return bytesToHex(link);
+}

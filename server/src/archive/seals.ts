@@ -1,0 +1,121 @@
+import { randomBytes } from 'node:crypto';
+import { digestOf } from '@oxbow/core/formats';
+import type { LoggedEdit, SealedEdit } from '@oxbow/core/formats';
+import type { InferAttributes } from 'sequelize';
+import type { Database } from '../store/database.js';
+import type { Log, StoredEdit } from '../store/log.js';
+import type { SealRow } from '../store/models.js';
+
+/** Edits sealed together; a seal is a salt of 16 bytes and a digest of 32. */
+const CHUNK = 256;
+const SALT = 16;
+const SEAL = 48;
+
+/** A salt, null where it was destroyed, and a digest, in hexadecimal. */
+export type Seal = Pick<SealedEdit, 'salt' | 'digest'>;
+
+/** An edit as it is sealed and archived; `person` gives the outside's name of somebody. */
+export function loggedOf(row: StoredEdit, person: (key: number) => string): LoggedEdit {
+  return {
+    seq: row.seq,
+    author: person(row.author),
+    client: row.client,
+    counter: row.counter,
+    acceptedAt: Number(row.acceptedAt),
+    writtenAt: Number(row.writtenAt),
+    schema: row.schema,
+    steps: JSON.parse(row.steps) as unknown[],
+    sources: row.sources ? (JSON.parse(row.sources) as unknown[]) : [],
+    cause: row.cause ? (JSON.parse(row.cause) as unknown) : { kind: 'writing' },
+    wordsIn: row.wordsIn,
+    wordsOut: row.wordsOut,
+  };
+}
+
+/**
+ * Salted digests of edits, made when a version is cut or a history is archived, and never again: an edit that was changed
+ * afterwards no longer answers to its seal. Erasing an edit destroys its salt (its bytes become zeros) and leaves the digest.
+ */
+export class Seals {
+  private readonly sealing = new Map<number, Promise<void>>();
+
+  constructor(
+    private readonly database: Database,
+    private readonly log: Log,
+    private readonly person: (key: number) => string,
+  ) {}
+
+  /** Seals a document's edits up to one of them, those that are not sealed yet. */
+  async upTo(document: number, seq: number): Promise<void> {
+    const before = this.sealing.get(document) ?? Promise.resolve();
+    const next = before.then(() => this.seal(document, seq));
+    const settled = next.catch(() => undefined);
+    this.sealing.set(document, settled);
+    await next;
+    if (this.sealing.get(document) === settled) this.sealing.delete(document);
+  }
+
+  /** The seals of a document's edits, in order. */
+  async of(document: number): Promise<Seal[]> {
+    const rows = await this.database.models.seals.findAll({
+      where: { document },
+      order: [['first', 'ASC']],
+      raw: true,
+    });
+    return rows.flatMap(({ data }) => unpacked(Buffer.from(data)));
+  }
+
+  /** Stores seals that came with a history. */
+  async keep(document: number, seals: readonly Seal[]): Promise<void> {
+    await this.store(document, 1, seals);
+  }
+
+  /** Resolves when nothing is being sealed. */
+  async idle(): Promise<void> {
+    await Promise.all(this.sealing.values());
+  }
+
+  private async seal(document: number, seq: number): Promise<void> {
+    const [last] = await this.database.rows<{ last: number | null }>(
+      'SELECT MAX(last) AS last FROM seals WHERE document = :document',
+      { document },
+    );
+    const after = Number(last?.last ?? 0);
+    if (after >= seq) return;
+    const rows = await this.log.between(document, after, seq);
+    const seals = rows.map((row) => {
+      const salt = randomBytes(SALT).toString('hex');
+      return { salt, digest: digestOf(salt, loggedOf(row, this.person)) };
+    });
+    await this.store(document, after + 1, seals);
+  }
+
+  private async store(document: number, first: number, seals: readonly Seal[]): Promise<void> {
+    const rows: InferAttributes<SealRow>[] = [];
+    for (let i = 0; i < seals.length; i += CHUNK) {
+      const chunk = seals.slice(i, i + CHUNK);
+      const data = Buffer.concat(chunk.map(packed));
+      rows.push({ document, first: first + i, last: first + i + chunk.length - 1, data });
+    }
+    await this.database.writes.add((transaction) =>
+      this.database.models.seals.bulkCreate(rows, { ignoreDuplicates: true, transaction }),
+    );
+  }
+}
+
+function packed({ salt, digest }: Seal): Buffer {
+  return Buffer.concat([
+    salt === null ? Buffer.alloc(SALT) : Buffer.from(salt, 'hex'),
+    Buffer.from(digest, 'hex'),
+  ]);
+}
+
+function unpacked(data: Buffer): Seal[] {
+  return Array.from({ length: data.length / SEAL }, (_, i) => {
+    const salt = data.subarray(i * SEAL, i * SEAL + SALT);
+    return {
+      salt: salt.every((byte) => byte === 0) ? null : salt.toString('hex'),
+      digest: data.subarray(i * SEAL + SALT, (i + 1) * SEAL).toString('hex'),
+    };
+  });
+}
