@@ -46,7 +46,7 @@ function broken(random: Random, bytes: Uint8Array): Uint8Array {
   const parts = unzipSync(bytes);
   const name = random.pick(Object.keys(parts));
   const data = parts[name] ?? new Uint8Array();
-  if (random.chance(0.1)) delete parts[name];
+  if (random.chance(0.1)) Reflect.deleteProperty(parts, name);
   else if (random.chance(0.2)) parts[name] = Uint8Array.from(mangled(random, data));
   else {
     const tags = [
