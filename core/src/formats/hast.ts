@@ -2,6 +2,7 @@ import type { Element, ElementContent, Properties, Root } from 'hast';
 import type { DOMOutputSpec, Mark, Node } from 'prosemirror-model';
 import { childrenOf } from '../content/index.js';
 import type { Images } from './format.js';
+import { collapsed } from './read.js';
 
 /** A document as an HTML syntax tree, drawn by the schema's own rules, check boxes and image addresses added. */
 export function toHast(doc: Node, images: Images): Root {
@@ -33,9 +34,28 @@ export function contentOf(nodes: readonly Node[], images: Images): ElementConten
 export function elementOf(node: Node, content: ElementContent[], images: Images): ElementContent {
   if (node.isText) return { type: 'text', value: node.text ?? '' };
   const element = render(node.type.spec.toDOM?.(node) ?? ['div', 0], content);
+  if (node.type.spec.code) lastOf(element).children.push({ type: 'text', value: '\n' });
+  else if (node.isTextblock && !isCollapsed(childrenOf(node))) element.properties['style'] = KEEPS_SPACE;
+  const widths = node.attrs['colwidth'] as readonly number[] | null | undefined;
+  if (widths) element.properties['dataColwidth'] = widths.join(',');
   if (node.type.name === 'image') element.properties['src'] = images.address(String(node.attrs['hash']));
   if (node.type.name === 'check_item') withBox(element, node.attrs['checked'] === true);
   return element;
+}
+
+/** What tells readers, browsers among them, that white space counts. */
+const KEEPS_SPACE = 'white-space:pre-wrap';
+
+/** Code ends in a line end, as it does in HTML made of Markdown. */
+function lastOf(element: Element): Element {
+  const last = element.children.at(-1);
+  return last?.type === 'element' && last.tagName === 'code' ? last : element;
+}
+
+/** Whether inline content reads the same with its white space collapsed. */
+function isCollapsed(nodes: readonly Node[]): boolean {
+  const after = collapsed(nodes);
+  return after.length === nodes.length && after.every((node, i) => node.eq(nodes[i] as Node));
 }
 
 function withBox(item: Element, checked: boolean): void {

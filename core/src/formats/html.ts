@@ -2,6 +2,7 @@ import { fromHtml } from 'hast-util-from-html';
 import { toHtml } from 'hast-util-to-html';
 import type { Node } from 'prosemirror-model';
 import type { Images } from './format.js';
+import { tidied } from './foreign.js';
 import { toHast } from './hast.js';
 import { fromHast, guarded } from './read.js';
 
@@ -12,5 +13,5 @@ export function writeHtml(doc: Node, images: Images): string {
 
 /** Reads an HTML file or fragment, cleaned by taking over only what the schema knows. */
 export function readHtml(text: string, images: Images): Node {
-  return guarded(() => fromHast(fromHtml(text, { fragment: true }), images));
+  return guarded(() => fromHast(tidied(fromHtml(text, { fragment: true })), images));
 }

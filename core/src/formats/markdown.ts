@@ -1,10 +1,12 @@
 import type { Element, ElementContent, Root, RootContent } from 'hast';
+import type { Code } from 'mdast';
 import type { Handle } from 'hast-util-to-mdast';
 import { defaultHandlers, toMdast } from 'hast-util-to-mdast';
 import { raw } from 'hast-util-raw';
 import { fromMarkdown } from 'mdast-util-from-markdown';
 import { gfmFromMarkdown, gfmToMarkdown } from 'mdast-util-gfm';
-import { toHast as markdownToHast } from 'mdast-util-to-hast';
+import { defaultHandlers as toHastHandlers, toHast as markdownToHast } from 'mdast-util-to-hast';
+import type { Handler as ToHast } from 'mdast-util-to-hast';
 import { toMarkdown } from 'mdast-util-to-markdown';
 import { gfm } from 'micromark-extension-gfm';
 import type { Node } from 'prosemirror-model';
@@ -16,9 +18,16 @@ import { fromHast, guarded } from './read.js';
 export function readMarkdown(text: string, images: Images): Node {
   return guarded(() => {
     const tree = fromMarkdown(text, { extensions: [gfm()], mdastExtensions: [gfmFromMarkdown()] });
-    return fromHast(raw(markdownToHast(tree, { allowDangerousHtml: true })) as Root, images);
+    return fromHast(
+      raw(markdownToHast(tree, { allowDangerousHtml: true, handlers: { code: codeBlock } })) as Root,
+      images,
+    );
   });
 }
+
+/** Code, its first line end doubled where it begins with one: an HTML parser drops one there (HTML Standard, 13.2.6.4.7). */
+const codeBlock: ToHast = (state, node: Code) =>
+  toHastHandlers.code(state, { ...node, value: node.value.replace(/^\n/, '\n\n') });
 
 const asHtml =
   (tag: string): Handle =>

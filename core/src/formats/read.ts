@@ -63,7 +63,7 @@ class Reader {
     const out: Node[] = [];
     let loose: RootContent[] = [];
     const flush = (): void => {
-      const inline = trimmed(this.inline(loose, marks));
+      const inline = collapsed(this.inline(loose, marks, false));
       loose = [];
       if (inline.length > 0) out.push(schema.node('paragraph', null, inline));
     };
@@ -90,7 +90,7 @@ class Reader {
       case 'p':
         return holdsBlock(element)
           ? inside()
-          : [schema.node('paragraph', { align: alignOf(element) }, trimmed(this.inline(children, marks)))];
+          : [schema.node('paragraph', { align: alignOf(element) }, this.textIn(element, marks))];
       case 'h1':
       case 'h2':
       case 'h3':
@@ -101,7 +101,7 @@ class Reader {
           schema.node(
             'heading',
             { level: Number(tagName.charAt(1)), align: alignOf(element) },
-            trimmed(this.inline(children, marks)),
+            this.textIn(element, marks),
           ),
         ];
       case 'hr':
@@ -177,13 +177,24 @@ class Reader {
     return held.length > 0 ? [...before, squared(held)] : before;
   }
 
-  inline(nodes: readonly RootContent[], marks: readonly Mark[]): Node[] {
+  /** The content of a text block, white space collapsed unless its style says that it counts. */
+  private textIn(element: Element, marks: readonly Mark[]): Node[] {
+    const { style } = element.properties;
+    const keeps = typeof style === 'string' && /white-space:\s*pre/.test(style);
+    const content = this.inline(element.children, marks, keeps);
+    return keeps ? content : collapsed(content);
+  }
+
+  private inline(nodes: readonly RootContent[], marks: readonly Mark[], keeps: boolean): Node[] {
     return nodes.flatMap((node): Node[] => {
-      if (node.type === 'text') return textNodes(node.value.replace(/[ \t\r\n\f]+/g, ' '), marks, false);
+      if (node.type === 'text') {
+        const text = node.value.replace(keeps ? /[\t\r\n\f]/g : /[ \t\r\n\f]+/g, ' ');
+        return textNodes(text, marks, false);
+      }
       if (node.type !== 'element' || DROPPED.has(node.tagName)) return [];
       if (node.tagName === 'br') return [schema.node('hard_break', null, undefined, marks)];
       if (node.tagName === 'img') return this.image(node, marks);
-      return this.inline(node.children, this.marked(node, marks));
+      return this.inline(node.children, this.marked(node, marks), keeps);
     });
   }
 
@@ -237,7 +248,7 @@ function textNodes(text: string, marks: readonly Mark[], code: boolean): Node[] 
 }
 
 /** Inline content without white space at its ends and beside breaks, and without doubled spaces. */
-function trimmed(nodes: readonly Node[]): Node[] {
+export function collapsed(nodes: readonly Node[]): Node[] {
   const out: Node[] = [];
   let space = true;
   for (const node of nodes) {
@@ -316,7 +327,10 @@ function takeBox(item: Element): boolean | null {
   const within = first?.type === 'element' && first.tagName === 'p' ? first : item;
   const box = within.children.find((child) => child.type !== 'text' || child.value.trim() !== '');
   if (box?.type === 'element' && box.tagName === 'input' && box.properties['type'] === 'checkbox') {
-    within.children.splice(within.children.indexOf(box), 1);
+    const at = within.children.indexOf(box);
+    within.children.splice(at, 1);
+    const after = within.children[at];
+    if (after?.type === 'text') after.value = after.value.replace(/^ /, '');
     return box.properties['checked'] === true || box.properties['checked'] === '';
   }
   return data === undefined ? null : String(data) === 'true';
@@ -333,7 +347,18 @@ function rowsOf(element: Element): Element[] {
 function spansOf(cell: Element): Attrs {
   const span = (value: unknown, most: number): number =>
     Math.min(most, Math.max(1, Math.floor(Number(value ?? 1)) || 1));
-  return { colspan: span(cell.properties['colSpan'], 100), rowspan: span(cell.properties['rowSpan'], 1000) };
+  const colspan = span(cell.properties['colSpan'], 100);
+  const widths = String(cell.properties['dataColwidth'] ?? '')
+    .split(',')
+    .map(Number);
+  const known =
+    widths.length === colspan &&
+    widths.every((width) => Number.isInteger(width) && width >= 0 && width < 10_000);
+  return {
+    colspan,
+    rowspan: span(cell.properties['rowSpan'], 1000),
+    colwidth: known && widths.some((width) => width > 0) ? widths : null,
+  };
 }
 
 /** Runs a reader and turns a stack that ran out, the mark of absurd nesting, into an answer. */

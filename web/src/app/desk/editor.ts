@@ -11,6 +11,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { textSchema } from '@oxbow/core/content';
+import { FormatError } from '@oxbow/core/formats';
 import { Store } from '@ngrx/store';
 import { TextSelection } from 'prosemirror-state';
 import type { EditorState } from 'prosemirror-state';
@@ -24,6 +25,7 @@ import { DeskLedger } from './ledger-state';
 import { LiveDocument } from './live-document';
 import type { Caret } from './presence';
 import { presenceKey } from './presence';
+import { cleaned } from './pasting';
 import { Tools } from './tools';
 
 const PRESENCE_EVERY = 200;
@@ -108,6 +110,7 @@ export class Editor {
         },
         handleClick: (_view, position, event) => this.tick(view, position, event),
         handleDOMEvents: { copy: taken, cut: taken, dragstart: taken },
+        transformPastedHTML: (html) => this.cleaned(html),
         handlePaste: (_view, event) => this.takeImages(view, event.clipboardData?.files, null),
         handleDrop: (_view, event) =>
           this.takeImages(
@@ -157,6 +160,16 @@ export class Editor {
       return true;
     }
     return false;
+  }
+
+  private cleaned(html: string): string {
+    try {
+      return cleaned(html);
+    } catch (error) {
+      if (!(error instanceof FormatError)) throw error;
+      this.live.said.next(`What was copied cannot be put in. ${error.message}`);
+      return '';
+    }
   }
 
   private takeImages(view: EditorView, files: FileList | undefined, at: number | null): boolean {

@@ -32,7 +32,7 @@ describe('taking a file from outside', () => {
         provideHttpClient(),
         provideHttpClientTesting(),
         { provide: MATERIAL_ANIMATIONS, useValue: { animationsDisabled: true } },
-        { provide: Comparer, useValue: { about: () => Promise.resolve(about) } },
+        { provide: Comparer, useValue: { about: () => Promise.resolve(about), cancel: () => undefined } },
       ],
     });
     filing = TestBed.inject(Filing);
@@ -60,6 +60,16 @@ describe('taking a file from outside', () => {
     expect(fieldsOf(call.request.body)).toEqual({});
     call.flush({ id: 'new' });
     expect((await made)?.id).toBe('new');
+  });
+
+  it('can be broken off', async () => {
+    about = plain;
+    const made = filing.bringIn(file);
+    await settled();
+    const call = http.expectOne('/api/documents/import');
+    filing.breakOff();
+    expect(await made).toBeNull();
+    expect(call.cancelled).toBe(true);
   });
 
   it('makes a document with the same history of an archive', async () => {

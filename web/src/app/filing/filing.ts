@@ -1,7 +1,8 @@
 import { Injectable, inject } from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
 import type { ArrivalFiled, DocumentSummary, FileForm, Letter, Outcome } from '@oxbow/contract';
-import { firstValueFrom } from 'rxjs';
+import { Subject, firstValueFrom, takeUntil } from 'rxjs';
+import type { Observable } from 'rxjs';
 import { Api } from '../api/api';
 import { bytesOf } from '../look/save';
 import { Comparer } from '../worker/comparer';
@@ -27,16 +28,29 @@ export class Filing {
   private readonly comparer = inject(Comparer);
   private readonly dialog = inject(MatDialog);
 
+  private readonly broken = new Subject<void>();
+
+  /** Breaks off whatever is under way; what was asked for answers null. */
+  breakOff(): void {
+    this.broken.next();
+    this.comparer.cancel();
+  }
+
+  /** Answers null for a call that is broken off. */
+  private made<T>(call: Observable<T>): Promise<T | null> {
+    return firstValueFrom(call.pipe(takeUntil(this.broken)), { defaultValue: null });
+  }
+
   /**
    * Makes a document of a file, or, of an archive, one with the same history, after asking only where the file holds more than a document can take as it is. Null when it
    * was left. Rejects with why the file cannot be read.
    */
   async bringIn(file: File): Promise<DocumentSummary | null> {
-    if (file.name.toLowerCase().endsWith(ARCHIVE)) return firstValueFrom(this.api.readArchive(file));
+    if (file.name.toLowerCase().endsWith(ARCHIVE)) return this.made(this.api.readArchive(file));
     const about = await this.about(file);
     const plain = about.tracked.length + about.remarks.length + about.leftOut.length === 0;
     const fields = plain ? {} : await this.ask({ name: file.name, about, document: null, comment: '' });
-    return fields ? firstValueFrom(this.api.importDocument(file, fields)) : null;
+    return fields ? this.made(this.api.importDocument(file, fields)) : null;
   }
 
   /** Files a file on top of a document, after asking for a word about it. Null when it was left. */
@@ -45,7 +59,7 @@ export class Filing {
     const { name } = file;
     const comment = `From the file ${name}${about.author ? ` by ${about.author}` : ''}`;
     const fields = await this.ask({ name, about, document: document.title, comment });
-    return fields ? firstValueFrom(this.api.fileVersion(document.id, file, fields)) : null;
+    return fields ? this.made(this.api.fileVersion(document.id, file, fields)) : null;
   }
 
   /** Fetches a file that came in a message. */

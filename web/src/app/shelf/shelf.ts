@@ -64,7 +64,7 @@ export class Shelf {
   private readonly store = inject(Store);
   private readonly api = inject(Api);
   private readonly router = inject(Router);
-  private readonly filing = inject(Filing);
+  protected readonly filing = inject(Filing);
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly picker = viewChild.required<ElementRef<HTMLInputElement>>('picker');
 
@@ -83,6 +83,8 @@ export class Shelf {
   protected readonly name = new FormControl('', { nonNullable: true });
   protected readonly accepted = [...READ_ENDINGS, ARCHIVE].join(',');
   protected readonly busy = signal('');
+  /** Whether a file is being taken, which may be broken off. */
+  protected readonly mayBreakOff = signal(false);
   protected readonly over = signal<string | null>(null);
   private target: DocumentSummary | null = null;
   protected readonly count = computed(() => {
@@ -185,6 +187,12 @@ export class Shelf {
   }
 
   private async take(file: File, document: DocumentSummary | null): Promise<void> {
+    this.mayBreakOff.set(true);
+    await this.taken(file, document);
+    this.mayBreakOff.set(false);
+  }
+
+  private async taken(file: File, document: DocumentSummary | null): Promise<void> {
     if (!document) {
       await this.during(`Bringing in ${file.name}`, async () => {
         const made = await this.filing.bringIn(file);
