@@ -46,7 +46,8 @@ const STYLE = [
   '.form{text-decoration:underline wavy}.seam{color:#4d656a}',
   'table{border-collapse:collapse}td,th{border:1px solid #d8d2c2;padding:.3em .6em;text-align:start}',
   'img{max-width:100%}pre{background:#efe9da;padding:.6em;white-space:pre-wrap}',
-  '@media print{body{margin:0;max-width:none}}',
+  '@page{size:A4;margin:20mm}',
+  '@media print{body{margin:0;max-width:none}ins,del,pre{print-color-adjust:exact}h1,h2,h3,h4{break-after:avoid}tr,img,pre{break-inside:avoid}hr[data-page-break]{visibility:hidden;break-after:page}}',
 ].join('');
 
 function text(value: string): ElementContent {

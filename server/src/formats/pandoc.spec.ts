@@ -14,8 +14,8 @@ import {
 import type { Hands, WriteOptions } from '@oxbow/core/formats';
 import { Random, document, revised } from '@oxbow/core/testing';
 import type { Node } from 'prosemirror-model';
-import type { Shape } from './pandoc.js';
-import { asOdt, pandoc, pandocReads, trackedBy } from './pandoc.js';
+import type { Shape } from '../testing/pandoc.js';
+import { asOdt, pandoc, pandocReads, trackedBy } from '../testing/pandoc.js';
 
 const options: WriteOptions = {
   title: 'Guide',

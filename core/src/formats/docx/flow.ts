@@ -11,24 +11,13 @@ import type { Container } from '../container.js';
 import { tagOf } from '../container.js';
 import { fits } from './fits.js';
 import type { Layout } from './layout.js';
-import { STYLES } from './names.js';
 import type { Paper } from './paper.js';
 import { paragraphProperties, placeProperties } from './paragraph.js';
 import type { Piece, Track } from './runs.js';
 import { runsOf, trackAttributes } from './runs.js';
-import { tableOf } from './table.js';
-
-/** Positions of something in the two documents; null where it does not stand in one. */
-export interface At {
-  readonly a: number | null;
-  readonly b: number | null;
-}
-
-/** How content is tracked as a whole, and by which change. */
-export interface Whole {
-  readonly kind: Track['kind'];
-  readonly change: number;
-}
+import type { At, Whole } from './at.js';
+import { shifted, standing } from './at.js';
+import { spaced, tableOf } from './table.js';
 
 /** Writes a comparison as the body of a file, changes tracked; a document alone is a comparison with itself. */
 export class Flow {
@@ -398,21 +387,4 @@ export class Flow {
 interface Shapes {
   readonly earlier: Node;
   readonly later: Node;
-}
-
-export function shifted({ a, b }: At, by: number): At {
-  return { a: a === null ? null : a + by, b: b === null ? null : b + by };
-}
-
-function standing(side: Side, a: number, b: number): At {
-  return side === 'earlier' ? { a, b: null } : { a: null, b };
-}
-
-/** Blocks with a paragraph behind each table that has none: two tables would run together, and a cell must end in one. */
-export function spaced(elements: readonly Element[]): Element[] {
-  return elements.flatMap((element, i) =>
-    element.name === 'w:tbl' && elements[i + 1]?.name !== 'w:p'
-      ? [element, el('w:p', {}, [el('w:pPr', {}, [el('w:pStyle', { 'w:val': STYLES.between.id })])])]
-      : [element],
-  );
 }

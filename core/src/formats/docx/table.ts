@@ -4,8 +4,9 @@ import { spans } from '../../compare/union.js';
 import { childrenOf } from '../../content/index.js';
 import type { Element } from '../packed/xml.js';
 import { el } from '../packed/xml.js';
-import type { At, Flow, Whole } from './flow.js';
-import { shifted, spaced } from './flow.js';
+import type { At, Whole } from './at.js';
+import { shifted } from './at.js';
+import type { Flow } from './flow.js';
 import { STYLES, TEXT_WIDTH, TWIPS } from './names.js';
 import { sideOf } from '../sides.js';
 import type { Slot } from '../table.js';
@@ -181,4 +182,13 @@ function cellProperties(cell: Node, goesOn: boolean, heads: boolean): Element | 
     rowspan > 1 ? el('w:vMerge', goesOn ? {} : { 'w:val': 'restart' }) : null,
   ].filter((one) => one !== null);
   return properties.length > 0 ? el('w:tcPr', {}, properties) : null;
+}
+
+/** Blocks with a paragraph behind each table that has none: two tables would run together, and a cell must end in one. */
+export function spaced(elements: readonly Element[]): Element[] {
+  return elements.flatMap((element, i) =>
+    element.name === 'w:tbl' && elements[i + 1]?.name !== 'w:p'
+      ? [element, el('w:p', {}, [el('w:pPr', {}, [el('w:pStyle', { 'w:val': STYLES.between.id })])])]
+      : [element],
+  );
 }

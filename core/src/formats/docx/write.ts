@@ -8,10 +8,11 @@ import { pack } from '../packed/zip.js';
 import { endingOf } from '../picture.js';
 import { Shown } from '../sides.js';
 import type { Hands, WriteOptions } from '../writing.js';
-import { Flow, spaced } from './flow.js';
+import { Flow } from './flow.js';
 import { layoutOf } from './layout.js';
 import { WRITTEN } from './names.js';
 import { Paper } from './paper.js';
+import { spaced } from './table.js';
 import {
   contentTypes,
   coreProperties,

@@ -1,5 +1,6 @@
+import type { Node } from 'prosemirror-model';
 import type { Pair, Union } from '../../compare/union.js';
-import { isPlainList } from './flow.js';
+import { childrenOf } from '../../content/index.js';
 
 /**
  * Whether a part of a comparison can be written where it stands. ODF marks what was removed at a place between blocks, which a
@@ -42,4 +43,15 @@ function isSame(part: Union): part is Pair {
 function isStill(part: Union): boolean {
   if (part.kind === 'keep') return true;
   return isSame(part) && (part.later.isTextblock || part.kids.every(isStill));
+}
+
+/** Whether an item can hold all that those of a list do: paragraphs, headings and lists (5.3.3). */
+export function isPlainList(list: Node): boolean {
+  return childrenOf(list).every((item) =>
+    childrenOf(item).every((block, i) => {
+      if (list.type.name === 'check_list' && i === 0 && block.type.name !== 'paragraph') return false;
+      if (/_list$/.test(block.type.name)) return isPlainList(block);
+      return block.type.name !== 'table' && block.type.name !== 'quote';
+    }),
+  );
 }

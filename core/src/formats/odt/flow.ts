@@ -9,7 +9,7 @@ import { el } from '../packed/xml.js';
 import type { Picture } from '../picture.js';
 import { changeIn, sideOf } from '../sides.js';
 import type { Hand, Hands } from '../writing.js';
-import { fits } from './fits.js';
+import { fits, isPlainList } from './fits.js';
 import type { Shown } from './inline.js';
 import { inlineOf } from './inline.js';
 import { LIST_STYLES, MARK_PREFIX, STYLES } from './names.js';
@@ -360,15 +360,4 @@ export function codeStyle(language: string): string {
     /[A-Za-z0-9]/.test(char) ? char : `_${char.codePointAt(0)?.toString(16) ?? ''}_`,
   );
   return `Code_3a_${encoded.join('')}`;
-}
-
-/** Whether an item can hold all that those of a list do: paragraphs, headings and lists (5.3.3). */
-export function isPlainList(list: Node): boolean {
-  return childrenOf(list).every((item) =>
-    childrenOf(item).every((block, i) => {
-      if (list.type.name === 'check_list' && i === 0 && block.type.name !== 'paragraph') return false;
-      if (/_list$/.test(block.type.name)) return isPlainList(block);
-      return block.type.name !== 'table' && block.type.name !== 'quote';
-    }),
-  );
 }
