@@ -1,4 +1,4 @@
-import { spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { bin, buildWhenNeeded, installWhenNeeded, root, run } from './steps.mjs';
@@ -15,21 +15,30 @@ packaged('pandoc', ['/usr/bin/pandoc', '/usr/local/bin/pandoc']);
 const counts = { passed: 0, failed: 0 };
 
 /** Runs one part and adds up what its output says; a part that fails without saying so counts as one failure. */
-function part(name, command, args, { cwd = root, env = {} } = {}, read = () => null) {
-  console.log(`\n== ${name} ==`);
-  const { stdout, stderr, status } = spawnSync(command, args, {
+async function part(name, command, args, { cwd = root, env = {} } = {}, read = () => null) {
+  console.log(`== ${name} ==`);
+  const { output, status } = await outcome(command, args, {
     cwd,
     env: { ...process.env, CHROME_BIN: chromium, NG_CLI_ANALYTICS: 'false', ...env },
-    encoding: 'utf8',
-    maxBuffer: 256 * 1024 * 1024,
   });
-  const output = `${stdout}\n${stderr}`;
   const found = read(output) ?? { passed: status === 0 ? 1 : 0, failed: 0 };
   const failed = status === 0 ? found.failed : Math.max(1, found.failed);
   counts.passed += found.passed;
   counts.failed += failed;
   if (failed > 0) console.log(output.slice(-20_000));
   console.log(`${name}: ${found.passed} passed, ${failed} failed`);
+}
+
+/** Runs a command and answers what it said and its exit status. */
+function outcome(command, args, options) {
+  return new Promise((resolve, reject) => {
+    const child = spawn(command, args, options);
+    const said = [];
+    child.stdout.on('data', (data) => said.push(data));
+    child.stderr.on('data', (data) => said.push(data));
+    child.once('error', reject);
+    child.once('close', (status) => resolve({ output: Buffer.concat(said).toString(), status }));
+  });
 }
 
 const jasmine = (output) => {
@@ -48,11 +57,12 @@ const playwright = (output) => ({
 });
 
 buildWhenNeeded();
-part('lint', bin('eslint'), ['.', '--max-warnings', '0']);
-part('format', bin('prettier'), ['--check', '.']);
-part('units on Node', bin('jasmine'), ['--config=jasmine.json'], {}, jasmine);
-part('units in Chromium', bin('ng'), ['test'], { cwd: join(root, 'web') }, karma);
-part('end to end', bin('playwright'), ['test'], { cwd: join(root, 'e2e') }, playwright);
+const units = part('units on Node', bin('jasmine'), ['--config=jasmine.json'], {}, jasmine);
+await part('lint', bin('eslint'), ['.', '--max-warnings', '0']);
+await part('format', bin('prettier'), ['--check', '.']);
+await part('units in Chromium', bin('ng'), ['test'], { cwd: join(root, 'web') }, karma);
+await units;
+await part('end to end', bin('playwright'), ['test'], { cwd: join(root, 'e2e') }, playwright);
 console.log(`\n${counts.passed} passed, ${counts.failed} failed`);
 process.exit(counts.failed === 0 ? 0 : 1);
 

@@ -10,7 +10,7 @@ const THREADS = 2;
 /** How long an idle thread waits for more, in milliseconds. */
 const IDLE = 30_000;
 /** How long a file may take, in milliseconds; a hostile one ends here. */
-const LONGEST = 60_000;
+const LONGEST = 30_000;
 /** A history is replayed edit by edit, so it may take longer. */
 const LONGEST_ARCHIVE = 600_000;
 /** Memory that reading a file may take, in megabytes. */
