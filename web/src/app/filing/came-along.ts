@@ -1,7 +1,9 @@
-import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
+import { HttpErrorResponse } from '@angular/common/http';
+import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { catchError, combineLatest, of, switchMap } from 'rxjs';
-import { Api } from '../api/api';
+import type { Observable } from 'rxjs';
+import { Api, saidOf } from '../api/api';
 import { FileReport } from './file-report';
 
 /** What came with the file that an edit filed; shows nothing where nothing is known. */
@@ -9,6 +11,9 @@ import { FileReport } from './file-report';
   selector: 'ox-came-along',
   imports: [FileReport],
   template: `
+    @if (trouble()) {
+      <p role="alert">What came with the file cannot be told. {{ trouble() }}</p>
+    }
     @if (filing(); as filing) {
       @if (filing.author) {
         <p>The file says it is by {{ filing.author }}.</p>
@@ -24,11 +29,20 @@ export class CameAlong {
   readonly seq = input.required<number>();
 
   private readonly api = inject(Api);
-  /** A moment filed before this was remembered has none, which is no trouble of the reader's. */
+  protected readonly trouble = signal('');
   protected readonly filing = toSignal(
     combineLatest([toObservable(this.document), toObservable(this.seq)]).pipe(
-      switchMap(([document, seq]) => this.api.filing(document, seq).pipe(catchError(() => of(null)))),
+      switchMap(([document, seq]) => {
+        this.trouble.set('');
+        return this.api.filing(document, seq).pipe(catchError((error: unknown) => this.none(error)));
+      }),
     ),
     { initialValue: null },
   );
+
+  /** A moment filed before this was remembered has nothing to tell, which is no trouble of the reader's. */
+  private none(error: unknown): Observable<null> {
+    if (!(error instanceof HttpErrorResponse && error.status === 404)) this.trouble.set(saidOf(error));
+    return of(null);
+  }
 }

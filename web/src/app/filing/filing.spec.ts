@@ -133,5 +133,10 @@ describe('taking a file from outside', () => {
     http.expectOne('/api/documents/guide/versions/@2/filing').flush({}, { status: 404, statusText: 'None' });
     await fixture.whenStable();
     expect((fixture.nativeElement as HTMLElement).textContent?.trim()).toBe('');
+    fixture.componentRef.setInput('seq', 4);
+    await fixture.whenStable();
+    http.expectOne('/api/documents/guide/versions/@4/filing').flush({}, { status: 500, statusText: 'No' });
+    await fixture.whenStable();
+    expect((fixture.nativeElement as HTMLElement).textContent).toContain('cannot be told');
   });
 });
