@@ -201,6 +201,8 @@ test('two people share one browser: each finds only their own drafts, and choose
   oxbow,
 }) => {
   const page = await oxbow.as(browser, 'Ines Okell');
+  await page.addInitScript(storeSlowly);
+  await page.goto('/');
   const path = await make(page, 'Shared browser');
   await share(page, path, 'petru', 'editor');
   await page.getByRole('button', { name: 'Keeping …' }).click();
@@ -227,3 +229,17 @@ test('two people share one browser: each finds only their own drafts, and choose
   await page.goto(path);
   await expect(text(page)).toHaveText('Not for Petru.');
 });
+
+/** A device whose database takes its time: each transaction that stores something lasts longer than a word is typed in. */
+function storeSlowly(): void {
+  const put = Object.getOwnPropertyDescriptor(IDBObjectStore.prototype, 'put')
+    ?.value as IDBObjectStore['put'];
+  IDBObjectStore.prototype.put = function (this: IDBObjectStore, ...args) {
+    const end = Date.now() + 500;
+    const stay = (): void => {
+      if (Date.now() < end) this.count().onsuccess = stay;
+    };
+    stay();
+    return put.apply(this, args);
+  };
+}

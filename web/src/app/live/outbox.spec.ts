@@ -72,4 +72,30 @@ describe('the outbox', () => {
     clients.push('window-h');
     expect((await outbox.stranded('ines')).map(({ client }) => client)).toEqual(['window-g', 'window-h']);
   });
+
+  it('loses nothing of a page that goes before the last of it is stored', async () => {
+    const leaving = TestBed.inject(Outbox);
+    clients.push('window-i');
+    const stored = [1, 2, 3].map((last) =>
+      leaving.keep(kept('window-i', 'ines', 'guide', ...Array(last).keys())),
+    );
+    window.dispatchEvent(new Event('pagehide'));
+    expect(Object.keys(localStorage)).toContain('oxbow-parting:window-i');
+    TestBed.resetTestingModule();
+    const next = TestBed.inject(Outbox);
+    expect((await next.stranded('ines', 'guide'))[0]?.message.edits.length).toBe(3);
+    await Promise.all(stored);
+    expect(Object.keys(localStorage)).not.toContain('oxbow-parting:window-i');
+    expect((await next.stranded('ines', 'guide'))[0]?.message.edits.length).toBe(3);
+  });
+
+  it('stores only the last of what comes faster than it can be stored', async () => {
+    const put = spyOn(IDBObjectStore.prototype, 'put').and.callThrough();
+    clients.push('window-j');
+    await Promise.all(
+      [1, 2, 3, 4, 5].map((last) => outbox.keep(kept('window-j', 'ines', 'rota', ...Array(last).keys()))),
+    );
+    expect(put.calls.count()).toBeLessThan(3);
+    expect((await outbox.stranded('ines', 'rota'))[0]?.message.edits.length).toBe(5);
+  });
 });
