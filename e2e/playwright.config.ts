@@ -7,9 +7,9 @@ const executablePath = [process.env['CHROME_BIN'], '/usr/bin/chromium', '/usr/bi
 
 export default defineConfig({
   testDir: 'tests',
-  timeout: 60_000,
-  expect: { timeout: 10_000 },
-  workers: 1,
+  timeout: 90_000,
+  expect: { timeout: 20_000 },
+  workers: 2,
   retries: process.env['CI'] ? 2 : 0,
   reporter: 'line',
   use: {

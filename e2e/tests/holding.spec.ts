@@ -5,7 +5,7 @@ import { caret, expect, kept, line, make, open, share, test, text } from './oxbo
 async function type(page: Page, words: string): Promise<void> {
   await text(page).focus();
   await caret(page, 'Control+End');
-  await page.keyboard.type(words);
+  await page.keyboard.insertText(words);
 }
 
 test('what is held back stays here while others write, survives closing, and is put in when asked', async ({
@@ -116,7 +116,7 @@ test('undo goes on after a reload, and touches only one’s own writing', async 
   const ines = await oxbow.as(browser, 'Ines Okell');
   const path = await make(ines, 'Undone after a reload');
   await share(ines, path, 'petru', 'editor');
-  await ines.keyboard.type('One egret.');
+  await ines.keyboard.insertText('One egret.');
   await kept(ines);
   const petru = await oxbow.as(browser, 'Petru Dalca');
   await petru.goto(path);
@@ -207,7 +207,8 @@ test('two people share one browser: each finds only their own drafts, and choose
   await share(page, path, 'petru', 'editor');
   await page.getByRole('button', { name: 'Keeping …' }).click();
   await page.getByRole('menuitemcheckbox', { name: 'Hold my writing back in this document' }).click();
-  await type(page, 'Not for Petru.');
+  await text(page).focus();
+  await page.keyboard.type('Not for Petru.');
   await expect(page.getByText(/edits? (is|are) a draft on this device/)).toBeVisible();
   const next = async (name: string): Promise<void> => {
     await page.getByRole('button', { name: `Sign in as ${name}` }).click();

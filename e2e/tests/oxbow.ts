@@ -5,13 +5,14 @@ import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { test as base, expect } from '@playwright/test';
-import type { Browser, Page, WebSocketRoute } from '@playwright/test';
+import type { Browser, Cookie, Page, WebSocketRoute } from '@playwright/test';
 
 const root = dirname(dirname(dirname(fileURLToPath(import.meta.url))));
 
 /** A server process of the tests' own, with the demo on a small scale, in a folder of its own. */
 export class Oxbow {
   private child: ChildProcess | null = null;
+  private readonly sessions = new Map<string, Cookie[]>();
   port = 0;
 
   constructor(private readonly folder: string) {}
@@ -52,13 +53,18 @@ export class Oxbow {
     await gone;
   }
 
-  /** Opens a window of its own and signs somebody in. */
-  async as(browser: Browser, name: string): Promise<Page> {
-    const context = await browser.newContext({ baseURL: this.address });
+  /** Opens a window of its own and signs somebody in, who stays so for the next window as long as nobody signs them out. */
+  async as(browser: Browser, name: string, colorScheme: 'light' | 'dark' = 'light'): Promise<Page> {
+    const context = await browser.newContext({ baseURL: this.address, colorScheme });
+    await context.addCookies(this.sessions.get(name) ?? []);
     const page = await context.newPage();
     await page.goto('/');
-    await page.getByRole('button', { name: `Sign in as ${name}` }).click();
-    await expect(page.getByRole('heading', { name: 'Shelf' })).toBeVisible();
+    const shelf = page.getByRole('heading', { name: 'Shelf' });
+    const signIn = page.getByRole('button', { name: `Sign in as ${name}` });
+    await expect(shelf.or(signIn)).toBeVisible();
+    if (await signIn.isVisible()) await signIn.click();
+    await expect(shelf).toBeVisible();
+    this.sessions.set(name, await context.cookies());
     return page;
   }
 }
@@ -81,7 +87,7 @@ export const test = base.extend<object, { oxbow: Oxbow }>({
 
 /** Opens a document from the shelf and waits for its page. */
 export async function open(page: Page, title: string): Promise<void> {
-  await page.getByRole('link', { name: title, exact: true }).click();
+  await page.locator('a.title').getByText(title, { exact: true }).click();
   await expect(text(page)).toBeVisible();
 }
 

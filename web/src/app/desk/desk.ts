@@ -188,6 +188,8 @@ export class Desk {
   });
   /** Whether the picked moment is to be named as soon as it is in view. */
   private readonly wantsName = signal(false);
+  /** Whether the tideline is to have the focus as soon as there is a moment to stand on. */
+  private readonly wantsLine = signal(false);
   protected readonly keeping = signal(false);
   protected readonly comment = new FormControl('', { nonNullable: true });
   protected readonly major = new FormControl(false, { nonNullable: true });
@@ -234,6 +236,11 @@ export class Desk {
         card.doing.set('naming');
         this.wantsName.set(false);
       });
+    });
+    effect(() => {
+      if (!this.wantsLine() || this.log.head() === 0) return;
+      const line = this.pick() ? this.tideline() : undefined;
+      untracked(() => (line ? this.focusLine() : this.openLastSitting()));
     });
     effect(() => this.assembling.on.set(this.address.assembling()));
     effect(() => {
@@ -367,7 +374,6 @@ export class Desk {
     this.address.read(mode);
   }
 
-  /** Asks what to compare, and compares it. */
   /** Compares with a file that came in a message, once. */
   private async compareArrived(arrival: { letter: string; index: number }, head: number): Promise<void> {
     this.address.go(null, null);
@@ -387,6 +393,7 @@ export class Desk {
     }
   }
 
+  /** Asks what to compare, and compares it. */
   protected async chooseEnds(): Promise<void> {
     const [head, versions] = [this.log.head(), this.log.versions()];
     const pick = this.pick() ?? { earlier: versions[1]?.seq ?? 0, later: head };
@@ -530,10 +537,11 @@ export class Desk {
     event.preventDefault();
     this.folded.set(false);
     this.showLog.set(false);
-    if (!this.pick()) this.openLastSitting();
-    setTimeout(
-      () => this.element.nativeElement.querySelector<SVGElement>('[data-handle="later"]')?.focus(),
-      50,
-    );
+    this.wantsLine.set(true);
+  }
+
+  private focusLine(): void {
+    this.wantsLine.set(false);
+    setTimeout(() => this.element.nativeElement.querySelector<SVGElement>('[data-handle="later"]')?.focus());
   }
 }
