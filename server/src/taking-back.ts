@@ -1,5 +1,6 @@
 import type { Outcome, TakeBackInput, TakeBackPreview } from '@oxbow/contract';
 import type { Stretch } from '@oxbow/core/compare';
+import { standsOf } from '@oxbow/core/compare';
 import { allOf, applySteps, partOf } from '@oxbow/core/history';
 import type { Cause, PlacedRun, Provenance, Run, RunSequence, Trace, Undoing } from '@oxbow/core/history';
 import { textsWithout } from '@oxbow/core/past';
@@ -79,12 +80,11 @@ export class TakingBack {
       const placed = runs.at(moment);
       return stretches.flatMap(({ from, to }) => placed.between(from, to));
     };
-    const removed = within(earlier, change.stands.earlier).filter(
+    const stands = standsOf(change);
+    const removed = within(earlier, stands.earlier).filter(
       ({ diedAt }) => diedAt > earlier && diedAt <= later,
     );
-    const brought = within(later, change.stands.later).filter(
-      ({ seq }) => change.kind === 'form' || seq > earlier,
-    );
+    const brought = within(later, stands.later).filter(({ seq }) => change.kind === 'form' || seq > earlier);
     const seqs = [...new Set([...brought.map(({ seq }) => seq), ...removed.map(({ diedAt }) => diedAt)])];
     const traces = await this.traces(document, earlier, later);
     return {

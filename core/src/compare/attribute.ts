@@ -1,5 +1,6 @@
 import type { PlacedRun, PlacedRuns, Provenance } from '../history/index.js';
 import type { Change, Stretch } from './changes.js';
+import { standsOf } from './changes.js';
 
 /** Who did part of a change, by the edit that did it. `from` and `to` are positions on the side it shows on. */
 export interface Credit extends Stretch {
@@ -24,7 +25,8 @@ export function creditChanges(
   const after = provenance.runs.at(later);
   return changes.map((change) => {
     if (change.kind === 'form') return formCredit(change, provenance, after, earlier, later);
-    const removed = change.stands.earlier.flatMap(({ from, to }) =>
+    const stands = standsOf(change);
+    const removed = stands.earlier.flatMap(({ from, to }) =>
       before
         .between(from, to)
         .flatMap((run): Credit[] =>
@@ -33,7 +35,7 @@ export function creditChanges(
             : [],
         ),
     );
-    const added = change.stands.later.flatMap(({ from, to }) =>
+    const added = stands.later.flatMap(({ from, to }) =>
       after
         .between(from, to)
         .flatMap((run): Credit[] =>
@@ -65,7 +67,7 @@ function formCredit(
     const seq = made?.seq ?? (run.seq > earlier ? run.seq : null);
     if (seq !== null) credits.push({ ...stretch(run), seq, origin: run.origin.seq, side: 'later' });
   };
-  for (const { from, to } of change.stands.later) {
+  for (const { from, to } of standsOf(change).later) {
     const runs = after.between(from, to);
     (change.block ? runs.slice(0, 1) : runs).forEach(credit);
     for (let at = from - 1; change.block && credits.length === 0 && at >= 0 && at > from - 3; at--)

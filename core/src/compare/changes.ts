@@ -20,6 +20,12 @@ export interface Stand extends Stretch {
   readonly across: number;
 }
 
+/** Every stretch of a change in either document: one, none, or several, as for the cells of a column. */
+export interface Stands {
+  readonly earlier: readonly Stand[];
+  readonly later: readonly Stand[];
+}
+
 /** One change between two documents. Ids count from 0 in document order and are the same for the same pair. */
 export interface Change {
   readonly id: number;
@@ -29,8 +35,8 @@ export interface Change {
   readonly later: string;
   /** Where it first stands in either document; an empty stretch marks the place where something is not. */
   readonly place: { readonly earlier: Stretch; readonly later: Stretch };
-  /** Every stretch of it: one, none, or several, as for the cells of a column. */
-  readonly stands: { readonly earlier: readonly Stand[]; readonly later: readonly Stand[] };
+  /** Every stretch of it, for a change that `place` does not tell all of; `standsOf` answers for any. */
+  readonly scattered: Stands | null;
   /** Whether whole blocks are concerned rather than words inside one. */
   readonly block: boolean;
   readonly wordsRemoved: number;
@@ -52,6 +58,23 @@ export interface Totals {
 
 const NOTHING: readonly never[] = [];
 
+/** Every stretch of a change, and where in the other document it would stand. */
+export function standsOf({ place, scattered }: Pick<Change, 'place' | 'scattered'>): Stands {
+  return (
+    scattered ?? { earlier: across(place.earlier, place.later), later: across(place.later, place.earlier) }
+  );
+}
+
+function across({ from, to }: Stretch, other: Stretch): readonly Stand[] {
+  return from === to ? NOTHING : [{ from, to, across: other.from }];
+}
+
+/** A change as the outside is told it, with all its stands. */
+export function toldChange({ scattered, ...change }: Change) {
+  const { earlier, later } = standsOf({ place: change.place, scattered });
+  return { ...change, form: [...change.form], stands: { earlier: [...earlier], later: [...later] } };
+}
+
 /** A change in the making: parts that share a handle add to one. */
 interface Draft {
   kind: ChangeKind;
@@ -61,7 +84,7 @@ interface Draft {
   readonly at: Record<Side, number>;
   block: boolean;
   copyOf: Stretch | null;
-  readonly form: Set<string>;
+  form: Set<string> | null;
 }
 
 /** Numbers the changes of a union in document order and lists them. */
@@ -77,7 +100,7 @@ export function listChanges(union: Union): Change[] {
         at: { earlier: a, later: b },
         block: true,
         copyOf: null,
-        form: new Set(),
+        form: null,
       });
     }
     return drafts[handle.id] as Draft;
@@ -131,6 +154,7 @@ function addDifference(draft: Draft, part: Difference, a: number, b: number): vo
 function addForm(draft: Draft, earlier: readonly Node[], later: readonly Node[], a: number, b: number): void {
   const [one, other] = [earlier[0] as Node, later[0] as Node];
   draft.block = !one.isInline;
+  draft.form ??= new Set();
   for (const name of formNames(one, other)) draft.form.add(name);
   const last = draft.stands.later.at(-1);
   if (draft.block && last && b < last.to) return;
@@ -148,7 +172,7 @@ function addMove(draft: Draft, moved: Moved): void {
   draft.block = moved.body !== null;
   draft.kind = moved.regrouped ? 'form' : 'moved';
   const { earlier, later } = moved.parents;
-  if (moved.regrouped) draft.form.add(later === 'doc' ? earlier : later);
+  if (moved.regrouped) (draft.form ??= new Set()).add(later === 'doc' ? earlier : later);
 }
 
 /** Adds a stretch; one that follows on the last becomes part of it. */
@@ -163,6 +187,7 @@ function finished({ kind, texts, stands, at, block, copyOf, form }: Draft, id: n
     const { from, to } = stands[side][0] ?? { from: at[side], to: at[side] };
     return { from, to };
   };
+  const place = { earlier: first('earlier'), later: first('later') };
   const [earlier, later] = [joined(texts.earlier, block), joined(texts.later, block)];
   const counts = kind === 'added' || kind === 'removed' || kind === 'replaced' || kind === 'copied';
   return {
@@ -170,22 +195,26 @@ function finished({ kind, texts, stands, at, block, copyOf, form }: Draft, id: n
     kind,
     earlier,
     later,
-    place: { earlier: first('earlier'), later: first('later') },
-    stands: { earlier: listed(stands.earlier), later: listed(stands.later) },
+    place,
+    scattered: isTold(place, stands) ? null : stands,
     block,
     wordsRemoved: counts ? countWords(earlier) : 0,
     wordsAdded: counts ? countWords(later) : 0,
     wordsMoved: kind === 'moved' ? countWords(later) : 0,
     copyOf,
-    form: form.size > 0 ? [...form] : NOTHING,
+    form: form ? [...form] : NOTHING,
   };
 }
 
-function listed(stands: readonly Stand[]): readonly Stand[] {
-  return stands.length > 0 ? stands : NOTHING;
+/** Whether the first stretch of either side says all. */
+function isTold({ earlier, later }: Change['place'], stands: Stands): boolean {
+  const says = (told: readonly Stand[], other: Stretch): boolean =>
+    told.length < 2 && told.every((one) => one.across === other.from);
+  return says(stands.earlier, later) && says(stands.later, earlier);
 }
 
 function joined(texts: readonly string[], block: boolean): string {
+  if (texts.length === 1) return texts[0] as string;
   return texts.join(block ? '\n' : '');
 }
 

@@ -10,6 +10,7 @@ import { findMoves } from './moves.js';
 import { withSeams } from './seams.js';
 import { compareGrid } from './table.js';
 import type { Handle, Keep, Pair, Side, Union } from './union.js';
+import { difference, keep } from './union.js';
 
 /** The result of comparing two documents: one tree of both, and its changes as a flat list in document order. */
 export interface Comparison {
@@ -54,7 +55,7 @@ class Comparer implements Outlook {
 
   /** Two nodes as one. `above` decides about a change of kind that follows from that of the node round them. */
   pair(a: Node, b: Node, above: Handle | null = null): Keep | Pair {
-    return a.eq(b) ? { kind: 'keep', node: b } : this.pairNodes(a, b, above);
+    return a.eq(b) ? keep(b) : this.pairNodes(a, b, above);
   }
 
   /** A block of several words that the other document has as often is an exact copy of one there. */
@@ -104,7 +105,7 @@ class Comparer implements Outlook {
     for (const match of [...matches, { a: one.length, aEnd: 0, b: other.length, bEnd: 0 }]) {
       if (match.a > x || match.b > y) {
         const [earlier, later] = [one.slice(x, match.a), other.slice(y, match.b)];
-        out.push({ kind: 'difference', change: { id: -1 }, earlier, later });
+        out.push(difference(earlier, later));
       }
       if (match.aEnd > 0)
         out.push(this.matched(one.slice(match.a, match.aEnd), other.slice(match.b, match.bEnd), above));

@@ -1,4 +1,6 @@
 import type { Node } from 'prosemirror-model';
+import type { Cut } from './cuts.js';
+import { nodesIn } from './cuts.js';
 import type { Lexicon, Pieces } from './lexicon.js';
 
 /** One text block, or several in a row, as one sequence of pieces; places count from the start of the first's content. */
@@ -29,24 +31,23 @@ export function flowOf(blocks: readonly Node[], lexicon: Lexicon): Flow {
   return { numbers: Int32Array.from(numbers), at: Int32Array.from(at), blocks };
 }
 
-/** The inline nodes of pieces `from` up to `to`, which must not hold a break. */
-export function nodesOf(flow: Flow, from: number, to: number): Node[] {
-  if (from >= to) return [];
+/** Where pieces `from` up to `to` stand, which must not hold a break; null for none. */
+export function cutOf(flow: Flow, from: number, to: number): Cut | null {
+  if (from >= to) return null;
   let start = flow.at[from] as number;
   let end = flow.at[to] as number;
   for (const block of flow.blocks) {
     const size = block.content.size;
-    if (start <= size && (start < size || end <= size)) return cut(block, start, Math.min(end, size));
+    if (start <= size && (start < size || end <= size))
+      return { block, from: start, to: Math.min(end, size) };
     start -= size + 2;
     end -= size + 2;
   }
-  return [];
+  return null;
 }
 
-function cut(block: Node, from: number, to: number): Node[] {
-  const only = block.firstChild;
-  if (only?.isText && block.childCount === 1) return [only.cut(from, to)];
-  const nodes: Node[] = [];
-  block.content.cut(from, to).forEach((node) => nodes.push(node));
-  return nodes;
+/** The inline nodes of pieces `from` up to `to`. */
+export function nodesOf(flow: Flow, from: number, to: number): Node[] {
+  const cut = cutOf(flow, from, to);
+  return cut ? nodesIn(cut) : [];
 }

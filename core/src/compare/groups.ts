@@ -2,6 +2,7 @@ import type { Node } from 'prosemirror-model';
 import { eachSegment, inlineText, isWord } from '../content/index.js';
 import type { Credit } from './attribute.js';
 import type { Change, ChangeKind } from './changes.js';
+import { standsOf } from './changes.js';
 
 /** What a reader chooses between: changes of the text, of form only, and what moved or was copied. */
 export type Family = 'text' | 'form' | 'moved';
@@ -62,7 +63,7 @@ export function wordsByEdit(
     if (change.wordsAdded + change.wordsRemoved === 0) return;
     for (const side of ['earlier', 'later'] as const) {
       const own = (credits[i] ?? []).filter((credit) => credit.side === side);
-      for (const { from, to } of change.stands[side])
+      for (const { from, to } of standsOf(change)[side])
         for (const at of wordsBetween(side === 'later' ? later : earlier, from, to)) {
           const seq = own.find((credit) => credit.from <= at && at < credit.to)?.seq;
           if (seq === undefined) continue;

@@ -1,7 +1,9 @@
 import type { Node } from 'prosemirror-model';
 import { Mark } from 'prosemirror-model';
+import type { Cut } from './cuts.js';
+import { CutDifference, KeptText, nodesIn } from './cuts.js';
 import type { Flow } from './flow.js';
-import { flowOf, nodesOf } from './flow.js';
+import { cutOf, flowOf, nodesOf } from './flow.js';
 import type { Lexicon } from './lexicon.js';
 import { Piece } from './lexicon.js';
 import type { Common } from './common-runs.js';
@@ -9,6 +11,7 @@ import { CommonRuns } from './common-runs.js';
 import { commonRuns } from './sequence.js';
 import { tidied, withBlanks } from './tidy.js';
 import type { Handle, Side, Union } from './union.js';
+import { keep } from './union.js';
 
 /** Compares the inline content of text blocks word by word; several on one side are read as one, with breaks. */
 export function compareInline(
@@ -26,10 +29,11 @@ export function compareInline(
     out.push(...differences(one, other, lexicon, x, run.a, y, run.b));
     x = run.a + run.length;
     y = run.b + run.length;
-    if (run.length > 0) out.push(...kept(nodesOf(one, run.a, x), nodesOf(other, run.b, y)));
+    const [before, after] = [cutOf(one, run.a, x), cutOf(other, run.b, y)];
+    if (before && after) keepText(before, after, out);
   }
   for (const block of [...a, ...b]) lexicon.release(block);
-  return out;
+  return out.slice();
 }
 
 /** A longest common subsequence of the pieces that are not blank, by their indices among all. */
@@ -70,9 +74,8 @@ function differences(
 ): Union[] {
   const out: Union[] = [];
   const plain = (fromA: number, toA: number, fromB: number, toB: number): void => {
-    const [earlier, later] = [nodesOf(one, fromA, toA), nodesOf(other, fromB, toB)];
-    if (earlier.length > 0 || later.length > 0)
-      out.push({ kind: 'difference', change: { id: -1 }, earlier, later });
+    const [earlier, later] = [cutOf(one, fromA, toA), cutOf(other, fromB, toB)];
+    if (earlier || later) out.push(new CutDifference(earlier, later));
   };
   const [before, after] = [breaksIn(one, a, aEnd, lexicon), breaksIn(other, b, bEnd, lexicon)];
   if (before.length + after.length === 0) plain(a, aEnd, b, bEnd);
@@ -116,11 +119,11 @@ function breakNumber(flow: Flow, at: number, lexicon: Lexicon): number {
 }
 
 /** Text both blocks have, cut where the form on either side changes. Neighbours whose form changes alike share a change. */
-function kept(earlier: readonly Node[], later: readonly Node[]): Union[] {
-  const [before, after] = [earlier[0], later[0]];
-  if (before?.isText && after && earlier.length === 1 && later.length === 1)
-    if (Mark.sameSet(before.marks, after.marks)) return [{ kind: 'keep', node: after }];
-  const out: Union[] = [];
+function keepText(before: Cut, after: Cut, out: Union[]): void {
+  const [one, other] = [onlyText(before.block), onlyText(after.block)];
+  if (one && other && Mark.sameSet(one.marks, other.marks))
+    return void out.push(new KeptText(other, after.from, after.to - after.from));
+  const [earlier, later] = [nodesIn(before), nodesIn(after)];
   let [i, j, insideI, insideJ] = [0, 0, 0, 0];
   let last: { handle: Handle; what: string } | null = null;
   while (i < earlier.length && j < later.length) {
@@ -128,7 +131,7 @@ function kept(earlier: readonly Node[], later: readonly Node[]): Union[] {
     const length = Math.min(p.nodeSize - insideI, q.nodeSize - insideJ);
     const [old, now] = [sub(p, insideI, length), sub(q, insideJ, length)];
     if (Mark.sameSet(old.marks, now.marks) && old.hasMarkup(now.type, now.attrs, now.marks)) {
-      out.push({ kind: 'keep', node: now });
+      out.push(keep(now));
       last = null;
     } else {
       const what = formDifference(old, now);
@@ -141,7 +144,12 @@ function kept(earlier: readonly Node[], later: readonly Node[]): Union[] {
     if (insideI === p.nodeSize) [i, insideI] = [i + 1, 0];
     if (insideJ === q.nodeSize) [j, insideJ] = [j + 1, 0];
   }
-  return out;
+}
+
+/** The text node that is all of a block, or null. */
+function onlyText(block: Node): Node | null {
+  const only = block.firstChild;
+  return only?.isText && block.childCount === 1 ? only : null;
 }
 
 /** What differs in the form of two stretches of text, as a key. */

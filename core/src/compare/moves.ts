@@ -5,7 +5,7 @@ import type { Lexicon } from './lexicon.js';
 import type { Loose } from './loose.js';
 import { claimMoves, holdsClaim, looseBlocks, markCopies } from './loose.js';
 import type { Difference, Handle, Keep, Move, Moved, Pair, Sole, Union } from './union.js';
-import { sizeOf, walk } from './union.js';
+import { difference, sizeOf, walk } from './union.js';
 
 /** Fewest words for which text that left one paragraph and came to another is called moved. */
 const TEXT_WORDS = 4;
@@ -47,13 +47,8 @@ function partsOf(entries: readonly Loose[], within: Handle | null = null): Union
   const out: Union[] = [];
   let rest: Node[] = [];
   const side = entries[0]?.side ?? 'later';
-  const one = (nodes: readonly Node[], copyOf?: { from: number; to: number }): Difference => ({
-    kind: 'difference',
-    change: within ?? { id: -1 },
-    earlier: side === 'earlier' ? nodes : [],
-    later: side === 'later' ? nodes : [],
-    ...(copyOf ? { copyOf } : {}),
-  });
+  const one = (nodes: readonly Node[], copyOf?: Difference['copyOf']): Difference =>
+    difference(side === 'earlier' ? nodes : [], side === 'later' ? nodes : [], within ?? { id: -1 }, copyOf);
   const flush = (): void => {
     if (rest.length > 0) out.push(one(rest));
     rest = [];
@@ -83,12 +78,7 @@ function together(earlier: readonly Union[], later: readonly Union[]): Union[] {
   const [one, other] = [left[0], right[0]];
   if (!one || !other || left.length > 1 || right.length > 1) return [...earlier, ...later];
   const [i, j] = [earlier.indexOf(one), later.indexOf(other)];
-  const both: Difference = {
-    kind: 'difference',
-    change: one.change,
-    earlier: one.earlier,
-    later: other.later,
-  };
+  const both = difference(one.earlier, other.later, one.change);
   return [...earlier.slice(0, i), ...later.slice(0, j), both, ...earlier.slice(i + 1), ...later.slice(j + 1)];
 }
 

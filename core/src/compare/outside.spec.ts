@@ -9,6 +9,7 @@ import { Random } from '../testing/random.js';
 import { writeHistory } from '../testing/writers.js';
 import { uniqueAnchors } from './anchors.js';
 import type { Change } from './changes.js';
+import { standsOf } from './changes.js';
 import { compare } from './compare.js';
 import { commonRuns } from './sequence.js';
 
@@ -108,7 +109,7 @@ describe('changed ranges, against prosemirror-changeset over the same steps', ()
           new Set(stretches.flatMap(({ from, to }) => [...after.textBetween(from, to)]));
         const reference = characters(set.changes.map(({ fromB, toB }) => ({ from: fromB, to: toB })));
         const text = compare(before, after).changes.filter(({ kind }) => kind !== 'form');
-        const own = characters(text.flatMap(({ stands }) => stands.later));
+        const own = characters(text.flatMap((change) => standsOf(change).later));
         for (const character of reference) expect(own.has(character)).toBe(true);
         for (const character of own)
           expect(reference.has(character) || before.textContent.includes(character)).toBe(true);

@@ -7,6 +7,7 @@ import { FUZZ } from '../testing/budget.js';
 import { Random } from '../testing/random.js';
 import { tokensOfEdits, writeHistory } from '../testing/writers.js';
 import type { Stretch } from './changes.js';
+import { standsOf } from './changes.js';
 import { compare } from './compare.js';
 
 const units = (node: Node): string =>
@@ -38,8 +39,8 @@ describe('undoing one change of a comparison', () => {
         const { runs } = history.provenance;
         const within = (moment: number, stretches: readonly Stretch[]): PlacedRun[] =>
           stretches.flatMap(({ from, to }) => runs.at(moment).between(from, to));
-        const brought = within(later, change.stands.later).filter(({ seq }) => seq > earlier);
-        const removed = within(earlier, change.stands.earlier).filter(
+        const brought = within(later, standsOf(change).later).filter(({ seq }) => seq > earlier);
+        const removed = within(earlier, standsOf(change).earlier).filter(
           ({ diedAt }) => diedAt > earlier && diedAt <= later,
         );
         const part = partOf({ first: earlier + 1, last: later, brought, removed }, () => false);

@@ -6,7 +6,8 @@ import { alignBlocks } from './align.js';
 import type { Anchor } from './anchors.js';
 import { longestIncreasing } from './anchors.js';
 import { shared } from './lexicon.js';
-import type { Cell, Difference, Grid, Keep, Line, Pair, Union } from './union.js';
+import type { Cell, Difference, Grid, Handle, Keep, Line, Pair, Union } from './union.js';
+import { difference } from './union.js';
 
 /** Share of common words from which two columns are the same one. */
 const COLUMN_LIKENESS = 0.5;
@@ -43,26 +44,19 @@ export function compareGrid(
     kids.push(
       earlier && later
         ? { kind: 'pair', earlier, later, form: null, kids: cells.map(cellPart) }
-        : {
-            kind: 'difference',
-            change: change ?? { id: -1 },
-            earlier: earlier ? [earlier] : [],
-            later: later ? [later] : [],
-          },
+        : soleLine(earlier, later, change),
     );
   }
   return { kids, grid: { columns: lines.map(({ side, change }) => ({ side, change })), rows: grid } };
 }
 
 function cellPart({ earlier, later, both, change }: Cell & { change: Line['change'] }): Union {
-  if (both) return both;
-  const part: Difference = {
-    kind: 'difference',
-    change: change ?? { id: -1 },
-    earlier: earlier ? [earlier] : [],
-    later: later ? [later] : [],
-  };
-  return part;
+  return both ?? soleLine(earlier, later, change);
+}
+
+/** A row or a cell that one side has. */
+function soleLine(earlier: Node | null, later: Node | null, change: Handle | null): Difference {
+  return difference(earlier ? [earlier] : [], later ? [later] : [], change ?? undefined);
 }
 
 /** Both sides' lines in one order: those of the earlier side first where only one side has them. */

@@ -14,10 +14,12 @@ export interface Handle {
 /** Which document something stands in. */
 export type Side = 'earlier' | 'later';
 
-/** Equal on both sides. Text may be part of a text node. */
+/** Equal on both sides. Text may be part of a text node, which is then cut whenever it is asked for. */
 export interface Keep {
   readonly kind: 'keep';
   readonly node: Node;
+  /** Positions it fills. */
+  readonly size: number;
 }
 
 /** One node in two forms. Leaves and stretches of text have no kids. */
@@ -53,12 +55,14 @@ export interface Break {
   readonly gap: readonly Node[];
 }
 
-/** Content that only one side has, or that takes the place of other content. */
+/** Content that only one side has, or that takes the place of other content. What is inline is cut when asked for. */
 export interface Difference {
   readonly kind: 'difference';
   readonly change: Handle;
   readonly earlier: readonly Node[];
   readonly later: readonly Node[];
+  /** Positions either side fills. */
+  readonly sizes: readonly [earlier: number, later: number];
   /** For a block that also stands elsewhere in the earlier document: where. */
   readonly copyOf?: { readonly from: number; readonly to: number };
 }
@@ -116,19 +120,34 @@ export interface Cell {
   readonly both: Keep | Pair | null;
 }
 
+export function keep(node: Node): Keep {
+  return { kind: 'keep', node, size: node.nodeSize };
+}
+
+export function difference(
+  earlier: readonly Node[],
+  later: readonly Node[],
+  change: Handle = { id: -1 },
+  copyOf?: Difference['copyOf'],
+): Difference {
+  const sizes = [sizeOf(earlier), sizeOf(later)] as const;
+  return { kind: 'difference', change, earlier, later, sizes, ...(copyOf ? { copyOf } : {}) };
+}
+
 export function sizeOf(nodes: readonly Node[]): number {
   return nodes.reduce((sum, node) => sum + node.nodeSize, 0);
 }
 
 /** How many positions a part of a union fills in the earlier and in the later document. */
-export function spans(part: Union): [number, number] {
+export function spans(part: Union): readonly [number, number] {
   switch (part.kind) {
     case 'keep':
-      return [part.node.nodeSize, part.node.nodeSize];
+      return [part.size, part.size];
     case 'pair':
       return [part.earlier.nodeSize, part.later.nodeSize];
-    case 'seams':
     case 'difference':
+      return part.sizes;
+    case 'seams':
       return [sizeOf(part.earlier), sizeOf(part.later)];
     case 'break':
       return part.side === 'later' ? [sizeOf(part.gap), 2] : [2, sizeOf(part.gap)];

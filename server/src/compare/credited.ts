@@ -1,5 +1,5 @@
 import type { ComparisonResult, Moment } from '@oxbow/contract';
-import { creditChanges, wordsByEdit } from '@oxbow/core/compare';
+import { creditChanges, toldChange, wordsByEdit } from '@oxbow/core/compare';
 import type { Credit } from '@oxbow/core/compare';
 import type { Cause } from '@oxbow/core/history';
 import type { RedlineFormat } from '@oxbow/core/formats';
@@ -52,9 +52,7 @@ export class Credited {
       earlier: { seq: before.seq, at: a.at },
       later: { seq: after.seq, at: b.at },
       changes: changes.map((change, i) => ({
-        ...change,
-        form: [...change.form],
-        stands: { earlier: [...change.stands.earlier], later: [...change.stands.later] },
+        ...toldChange(change),
         credits: (credits[i] ?? []).map(({ from, to, side, seq, origin }) => ({
           from,
           to,

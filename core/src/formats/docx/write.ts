@@ -1,6 +1,7 @@
 import type { Node } from 'prosemirror-model';
 import type { Comparison } from '../../compare/compare.js';
 import type { Union } from '../../compare/union.js';
+import { keep } from '../../compare/union.js';
 import { childrenOf } from '../../content/index.js';
 import type { Element } from '../packed/xml.js';
 import { el, printXml } from '../packed/xml.js';
@@ -26,7 +27,7 @@ import {
 
 /** Writes a document as an Office Open XML text document (ISO/IEC 29500 transitional). */
 export function writeDocx(doc: Node, options: WriteOptions): Uint8Array {
-  const kept: Union[] = childrenOf(doc).map((node) => ({ kind: 'keep', node }));
+  const kept: Union[] = childrenOf(doc).map(keep);
   return write(doc, doc, kept, () => [], options);
 }
 

@@ -2,7 +2,7 @@ import { Injectable, computed, inject, linkedSignal, signal, untracked } from '@
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { ComparedChange, Moment, Person } from '@oxbow/contract';
 import { textSchema } from '@oxbow/core/content';
-import { sectionsOf } from '@oxbow/core/compare';
+import { sectionsOf, toldChange } from '@oxbow/core/compare';
 import { FORMATS } from '@oxbow/core/formats';
 import type { RedlineFormat } from '@oxbow/core/formats';
 import { Node } from 'prosemirror-model';
@@ -154,9 +154,7 @@ export class Comparing {
       if (ends !== this.ends) return;
       const at = new Date(other.at).toISOString();
       const changes = comparison.changes.map((change): ComparedChange => ({
-        ...change,
-        form: [...change.form],
-        stands: { earlier: [...change.stands.earlier], later: [...change.stands.later] },
+        ...toldChange(change),
         credits: [],
       }));
       this.found.set({

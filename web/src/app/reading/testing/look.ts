@@ -1,5 +1,5 @@
 import type { ComparedChange, Moment, Person } from '@oxbow/contract';
-import { compare, gistOf, rowsOf, totalsOf } from '@oxbow/core/compare';
+import { compare, gistOf, rowsOf, toldChange, totalsOf } from '@oxbow/core/compare';
 import { NO_IMAGES, readHtml } from '@oxbow/core/formats';
 import type { Look } from '../look';
 
@@ -27,9 +27,7 @@ export function lookAt(before: string, after: string): Look {
     const person = i % 2 === 0 ? 'ines' : 'tobias';
     const credit = { seq: i + 1, at: '2026-04-14T09:01:00Z', person, writer: person, file: null };
     return {
-      ...change,
-      form: [...change.form],
-      stands: { earlier: [...change.stands.earlier], later: [...change.stands.later] },
+      ...toldChange(change),
       credits: (['earlier', 'later'] as const).map((side) => ({ ...change.place[side], side, ...credit })),
     };
   });
@@ -41,9 +39,9 @@ export function lookAt(before: string, after: string): Look {
       later: { seq: 2, at: '2026-04-14T09:02:00Z' },
       changes,
       rows: rowsOf(comparison),
-      totals: totalsOf(changes),
+      totals: totalsOf(comparison.changes),
       shares: [],
-      gist: gistOf(changes),
+      gist: gistOf(comparison.changes),
     },
     file: null,
   };
