@@ -13,6 +13,11 @@ const ANCHOR_LIKENESS = 0.5;
 /** Largest table of similarities filled at once. */
 const TABLE = 4096;
 
+/** Blocks that answer to each other, and whether they are known to be equal. */
+export interface Paired extends Anchor {
+  readonly equal: boolean;
+}
+
 /** What aligning needs to know of the two documents beyond the blocks in hand. */
 export interface Outlook {
   readonly lexicon: Lexicon;
@@ -24,12 +29,12 @@ export interface Outlook {
  * Pairs the children of two nodes, in order: equal ones that occur once on each side first, then equal ones in a longest
  * common subsequence, then similar ones: anchored by words that occur in one block on each side, and at last by weight.
  */
-export function alignBlocks(a: readonly Node[], b: readonly Node[], outlook: Outlook): Anchor[] {
-  const out: Anchor[] = [];
+export function alignBlocks(a: readonly Node[], b: readonly Node[], outlook: Outlook): Paired[] {
+  const out: Paired[] = [];
   let [x, y] = [0, 0];
   for (const run of equalRuns(a, b)) {
     alignGap(a, x, run.a, b, y, run.b, outlook, out);
-    for (let i = 0; i < run.length; i++) out.push({ a: run.a + i, b: run.b + i });
+    for (let i = 0; i < run.length; i++) out.push({ a: run.a + i, b: run.b + i, equal: true });
     [x, y] = [run.a + run.length, run.b + run.length];
   }
   alignGap(a, x, a.length, b, y, b.length, outlook, out);
@@ -44,7 +49,7 @@ function alignGap(
   bFrom: number,
   bTo: number,
   outlook: Outlook,
-  out: Anchor[],
+  out: Paired[],
 ): void {
   if (aFrom === aTo || bFrom === bTo) return;
   const { lexicon } = outlook;
@@ -57,7 +62,7 @@ function alignGap(
   const numbersA = Int32Array.from(a.slice(aFrom, aTo), (node) => lexicon.block(node));
   const numbersB = Int32Array.from(b.slice(bFrom, bTo), (node) => lexicon.block(node));
   const gap = (aLow: number, aHigh: number, bLow: number, bHigh: number): void => {
-    const pair = (x: number, y: number): void => void out.push({ a: aFrom + x, b: bFrom + y });
+    const pair = (x: number, y: number): void => void out.push({ a: aFrom + x, b: bFrom + y, equal: true });
     while (aLow < aHigh && bLow < bHigh && numbersA[aLow] === numbersB[bLow]) pair(aLow++, bLow++);
     let tail = 0;
     while (
@@ -104,14 +109,14 @@ interface Item {
   readonly at: number;
 }
 
-function alignSimilar(a: readonly Item[], b: readonly Item[], lexicon: Lexicon, out: Anchor[]): void {
+function alignSimilar(a: readonly Item[], b: readonly Item[], lexicon: Lexicon, out: Paired[]): void {
   if (a.length === 0 || b.length === 0) return;
   if (a.length * b.length <= TABLE) return alignByWeight(a, b, lexicon, out);
   const anchors = wordAnchors(a, b, lexicon);
   let [x, y] = [0, 0];
   for (const anchor of anchors) {
     alignSimilar(a.slice(x, anchor.a), b.slice(y, anchor.b), lexicon, out);
-    out.push({ a: (a[anchor.a] as Item).at, b: (b[anchor.b] as Item).at });
+    out.push({ a: (a[anchor.a] as Item).at, b: (b[anchor.b] as Item).at, equal: false });
     [x, y] = [anchor.a + 1, anchor.b + 1];
   }
   if (anchors.length > 0) return alignSimilar(a.slice(x), b.slice(y), lexicon, out);
@@ -148,7 +153,7 @@ function wordAnchors(a: readonly Item[], b: readonly Item[], lexicon: Lexicon): 
   return longestIncreasing(pairs, ({ like }) => like);
 }
 
-function alignByWeight(a: readonly Item[], b: readonly Item[], lexicon: Lexicon, out: Anchor[]): void {
+function alignByWeight(a: readonly Item[], b: readonly Item[], lexicon: Lexicon, out: Paired[]): void {
   const [n, m] = [a.length, b.length];
   const best = new Float64Array((n + 1) * (m + 1));
   const likeness = new Float64Array(n * m);
@@ -165,7 +170,7 @@ function alignByWeight(a: readonly Item[], b: readonly Item[], lexicon: Lexicon,
     const at = i * (m + 1) + j;
     const like = likeness[i * m + j] as number;
     if (like > 0 && best[at] === like + (best[at + m + 2] as number))
-      out.push({ a: (a[i++] as Item).at, b: (b[j++] as Item).at });
+      out.push({ a: (a[i++] as Item).at, b: (b[j++] as Item).at, equal: false });
     else if (best[at] === best[at + m + 1]) i++;
     else j++;
   }

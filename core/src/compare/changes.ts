@@ -1,7 +1,7 @@
 import type { Node } from 'prosemirror-model';
-import { countWords, inlineText, plainText } from '../content/index.js';
+import { countWords, inlineText } from '../content/index.js';
 import type { Difference, Handle, Moved, Side, Union } from './union.js';
-import { sizeOf, spans, walk } from './union.js';
+import { sizeOf, spans, textOf, walk } from './union.js';
 
 /**
  * What a change does. `moved` stands in two places; `copied` is an addition that stands elsewhere too; `split` and `joined`
@@ -136,18 +136,20 @@ export function listChanges(union: Union): Change[] {
 
 function kindOf(part: Difference): ChangeKind {
   if (part.copyOf) return 'copied';
-  return part.earlier.length === 0 ? 'added' : part.later.length === 0 ? 'removed' : 'replaced';
+  const [earlier, later] = part.sizes;
+  return earlier === 0 ? 'added' : later === 0 ? 'removed' : 'replaced';
 }
 
 function addDifference(draft: Draft, part: Difference, a: number, b: number): void {
-  const add = (side: Side, nodes: readonly Node[], from: number, across: number): void => {
-    if (nodes.length === 0) return;
-    draft.texts[side].push(textOf(nodes));
-    stand(draft.stands[side], from, sizeOf(nodes), across);
+  const add = (side: Side, size: number, from: number, across: number): void => {
+    if (size === 0) return;
+    draft.texts[side].push(part.text(side));
+    stand(draft.stands[side], from, size, across);
   };
-  add('earlier', part.earlier, a, b);
-  add('later', part.later, b, a);
-  draft.block = [...part.earlier, ...part.later].some((node) => !node.isInline);
+  const [earlier, later] = part.sizes;
+  add('earlier', earlier, a, b);
+  add('later', later, b, a);
+  draft.block = !part.inline;
   draft.copyOf = part.copyOf ?? null;
 }
 
@@ -227,12 +229,6 @@ function formNames(a: Node, b: Node): string[] {
   for (const mark of a.marks) if (!mark.isInSet(b.marks)) names.add(mark.type.name);
   for (const mark of b.marks) if (!mark.isInSet(a.marks)) names.add(mark.type.name);
   return [...names];
-}
-
-function textOf(nodes: readonly Node[]): string {
-  return nodes
-    .map((node) => (node.isText ? node.text : plainText(node)))
-    .join(nodes[0]?.isInline ? '' : '\n');
 }
 
 /** Words added, removed and moved, and the number of changes of form. */

@@ -98,16 +98,18 @@ class Comparer implements Outlook {
     const isRow = a.type.name === 'table_row';
     const above = isRow ? { id: -1 } : form;
     const byPlace = isRow && one.length === other.length;
-    const pairs = byPlace ? one.map((_, i) => ({ a: i, b: i })) : alignBlocks(one, other, this);
+    const pairs = byPlace ? one.map((_, i) => ({ a: i, b: i, equal: false })) : alignBlocks(one, other, this);
     const out: Union[] = [];
     let [x, y] = [0, 0];
     const matches = withSeams(pairs, one, other, this.lexicon);
-    for (const match of [...matches, { a: one.length, aEnd: 0, b: other.length, bEnd: 0 }]) {
+    const end = { a: one.length, aEnd: 0, b: other.length, bEnd: 0, equal: false };
+    for (const match of [...matches, end]) {
       if (match.a > x || match.b > y) {
         const [earlier, later] = [one.slice(x, match.a), other.slice(y, match.b)];
         out.push(difference(earlier, later));
       }
-      if (match.aEnd > 0)
+      if (match.equal) out.push(keep(other[match.b] as Node));
+      else if (match.aEnd > 0)
         out.push(this.matched(one.slice(match.a, match.aEnd), other.slice(match.b, match.bEnd), above));
       [x, y] = [match.aEnd, match.bEnd];
       if (a === this.earlier) this.options.tell?.(match.bEnd > 0 ? match.bEnd / other.length : 1);
@@ -131,11 +133,14 @@ class Comparer implements Outlook {
 
 function blocksBySize(doc: Node): Map<number, Node[]> {
   const out = new Map<number, Node[]>();
-  doc.descendants((node) => {
-    const list = out.get(node.nodeSize);
-    if (list) list.push(node);
-    else out.set(node.nodeSize, [node]);
-    return !node.isTextblock;
-  });
+  const gather = (parent: Node): void => {
+    for (const node of parent.children) {
+      const list = out.get(node.nodeSize);
+      if (list) list.push(node);
+      else out.set(node.nodeSize, [node]);
+      if (!node.isTextblock) gather(node);
+    }
+  };
+  gather(doc);
   return out;
 }

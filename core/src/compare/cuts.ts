@@ -1,5 +1,6 @@
 import type { Node } from 'prosemirror-model';
-import type { Difference, Handle, Keep } from './union.js';
+import type { Difference, Handle, Keep, Side } from './union.js';
+import { textOf } from './union.js';
 
 /** A stretch of the inline content of a text block, by positions from its start. */
 export interface Cut {
@@ -8,10 +9,16 @@ export interface Cut {
   readonly to: number;
 }
 
+/** The text node that is all of a block, or null. */
+export function onlyText(block: Node): Node | null {
+  const only = block.firstChild;
+  return only?.isText && block.childCount === 1 ? only : null;
+}
+
 /** The inline nodes of a stretch. */
 export function nodesIn({ block, from, to }: Cut): Node[] {
-  const only = block.firstChild;
-  if (only?.isText && block.childCount === 1) return [only.cut(from, to)];
+  const only = onlyText(block);
+  if (only) return [only.cut(from, to)];
   const nodes: Node[] = [];
   block.content.cut(from, to).forEach((node) => nodes.push(node));
   return nodes;
@@ -67,6 +74,18 @@ export class CutDifference implements Difference, Handle {
 
   get later(): readonly Node[] {
     return this.b ? nodesIn({ block: this.b, from: this.bFrom, to: this.bTo }) : [];
+  }
+
+  get inline(): boolean {
+    return true;
+  }
+
+  text(side: Side): string {
+    const [block, from, to] =
+      side === 'earlier' ? [this.a, this.aFrom, this.aTo] : [this.b, this.bFrom, this.bTo];
+    if (!block) return '';
+    const only = onlyText(block);
+    return only ? (only.text ?? '').slice(from, to) : textOf(nodesIn({ block, from, to }));
   }
 
   get sizes(): readonly [number, number] {

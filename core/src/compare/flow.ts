@@ -11,7 +11,10 @@ export interface Flow extends Pieces {
 /** Joins the pieces of text blocks, with a break between two. */
 export function flowOf(blocks: readonly Node[], lexicon: Lexicon): Flow {
   const [only] = blocks;
-  if (only && blocks.length === 1) return { ...lexicon.pieces(only), blocks };
+  if (only && blocks.length === 1) {
+    const { numbers, at } = lexicon.pieces(only);
+    return { numbers, at, blocks };
+  }
   const numbers: number[] = [];
   const at: number[] = [];
   let start = 0;

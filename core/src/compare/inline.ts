@@ -1,17 +1,21 @@
 import type { Node } from 'prosemirror-model';
 import { Mark } from 'prosemirror-model';
 import type { Cut } from './cuts.js';
-import { CutDifference, KeptText, nodesIn } from './cuts.js';
+import { CutDifference, KeptText, nodesIn, onlyText } from './cuts.js';
 import type { Flow } from './flow.js';
 import { cutOf, flowOf, nodesOf } from './flow.js';
 import type { Lexicon } from './lexicon.js';
 import { Piece } from './lexicon.js';
 import type { Common } from './common-runs.js';
 import { CommonRuns } from './common-runs.js';
+import { Room } from './room.js';
 import { commonRuns } from './sequence.js';
 import { tidied, withBlanks } from './tidy.js';
 import type { Handle, Side, Union } from './union.js';
 import { keep } from './union.js';
+
+/** Room for the pieces of either side that are not blank, and their places. */
+const [NUMBERS_A, PLACES_A, NUMBERS_B, PLACES_B] = [new Room(), new Room(), new Room(), new Room()];
 
 /** Compares the inline content of text blocks word by word; several on one side are read as one, with breaks. */
 export function compareInline(
@@ -38,7 +42,8 @@ export function compareInline(
 
 /** A longest common subsequence of the pieces that are not blank, by their indices among all. */
 export function commonWords(one: Flow, other: Flow, lexicon: Lexicon): Common[] {
-  const [a, b] = [solid(one, lexicon), solid(other, lexicon)];
+  const a = solid(one, lexicon, NUMBERS_A, PLACES_A);
+  const b = solid(other, lexicon, NUMBERS_B, PLACES_B);
   const out = new CommonRuns();
   for (const run of commonRuns(a.numbers, b.numbers))
     for (let i = 0; i < run.length; i++) out.add(a.at[run.a + i] as number, b.at[run.b + i] as number, 1);
@@ -46,9 +51,14 @@ export function commonWords(one: Flow, other: Flow, lexicon: Lexicon): Common[] 
 }
 
 /** The pieces of a flow that are not blank, and their indices. */
-function solid(flow: Flow, lexicon: Lexicon): { numbers: Int32Array; at: Int32Array } {
+function solid(
+  flow: Flow,
+  lexicon: Lexicon,
+  numbersRoom: Room,
+  placesRoom: Room,
+): { numbers: Int32Array; at: Int32Array } {
   const size = flow.numbers.length;
-  const [numbers, at] = [new Int32Array(size), new Int32Array(size)];
+  const [numbers, at] = [numbersRoom.of(size), placesRoom.of(size)];
   let length = 0;
   for (let i = 0; i < size; i++) {
     const piece = flow.numbers[i] as number;
@@ -56,7 +66,7 @@ function solid(flow: Flow, lexicon: Lexicon): { numbers: Int32Array; at: Int32Ar
     numbers[length] = piece;
     at[length++] = i;
   }
-  return { numbers: numbers.subarray(0, length), at: at.subarray(0, length) };
+  return { numbers: numbers.subarray(0, length), at };
 }
 
 /**
@@ -144,12 +154,6 @@ function keepText(before: Cut, after: Cut, out: Union[]): void {
     if (insideI === p.nodeSize) [i, insideI] = [i + 1, 0];
     if (insideJ === q.nodeSize) [j, insideJ] = [j + 1, 0];
   }
-}
-
-/** The text node that is all of a block, or null. */
-function onlyText(block: Node): Node | null {
-  const only = block.firstChild;
-  return only?.isText && block.childCount === 1 ? only : null;
 }
 
 /** What differs in the form of two stretches of text, as a key. */

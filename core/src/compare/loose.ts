@@ -34,12 +34,12 @@ export type LooseBlocks = Map<Difference, Record<Side, Loose[]>>;
 export function looseBlocks(root: Pair): LooseBlocks {
   const out: LooseBlocks = new Map();
   const visit = (part: Union, parents: Record<Side, string>): void => {
-    if (part.kind === 'pair' && !part.grid) {
+    if (part.kind === 'pair' && !part.grid && !part.earlier.isTextblock) {
       const inside = { earlier: part.earlier.type.name, later: part.later.type.name };
       for (const kid of part.kids) visit(kid, inside);
     }
-    if (part.kind !== 'difference') return;
-    if ([...part.earlier, ...part.later].some((node) => node.isInline || isCell(node))) return;
+    if (part.kind !== 'difference' || part.inline) return;
+    if ([...part.earlier, ...part.later].some(isCell)) return;
     const entries = (side: Side): Loose[] => part[side].map((node) => loose(node, side, parents[side], null));
     out.set(part, { earlier: entries('earlier'), later: entries('later') });
   };

@@ -1,5 +1,5 @@
 import type { Node } from 'prosemirror-model';
-import { isWord, segments } from '../content/index.js';
+import { countWords } from '../content/index.js';
 import { longestIncreasing } from './anchors.js';
 import type { Lexicon } from './lexicon.js';
 import type { Loose } from './loose.js';
@@ -87,15 +87,13 @@ function textMoves(root: Pair): Map<Difference, Move> {
   const leaving = new Map<string, Difference[]>();
   const coming: [string, Difference][] = [];
   walk(root, -1, -1, (part) => {
-    if (part.kind !== 'difference' || (part.earlier.length > 0 && part.later.length > 0)) return;
-    const nodes = part.earlier.length > 0 ? part.earlier : part.later;
-    if (!nodes.every((node) => node.isText)) return;
-    const text = nodes
-      .map((node) => node.text)
-      .join('')
-      .trim();
-    if (segments(text).filter(isWord).length < TEXT_WORDS) return;
-    if (part.later.length > 0) coming.push([text, part]);
+    if (part.kind !== 'difference' || !part.inline) return;
+    const [gone, come] = part.sizes;
+    if (gone > 0 === come > 0) return;
+    const side = come > 0 ? 'later' : 'earlier';
+    const text = part.text(side).trim();
+    if (countWords(text) < TEXT_WORDS || !part[side].every((node) => node.isText)) return;
+    if (come > 0) coming.push([text, part]);
     else leaving.set(text, [...(leaving.get(text) ?? []), part]);
   });
   const out = new Map<Difference, Move>();

@@ -1,5 +1,10 @@
+import { Room } from './room.js';
+
 /** How many matching pairs are looked at for each item, before another way is tried. */
 const MOST_EACH = 6;
+
+const [NEXT, PLACES, LINKS, MATCHES] = [new Room(), new Room(), new Room(), new Room()];
+const [OF_A, OF_B, BEFORE] = [new Room(), new Room(), new Room()];
 
 /** Scratch space that grows and is never given back: for each item, the last place of it in `b`, plus one. */
 let heads = new Int32Array(1024);
@@ -16,10 +21,10 @@ export function solvePairs(
   aHigh: number,
   bLow: number,
   bHigh: number,
-  found: (a: number, b: number) => void,
+  tell: (a: number, b: number) => void,
 ): boolean {
   const [n, m] = [aHigh - aLow, bHigh - bLow];
-  const next = new Int32Array(m);
+  const next = NEXT.of(m);
   for (let j = m - 1; j >= 0; j--) {
     const item = b[bLow + j] as number;
     if (item >= heads.length) heads = widened(item);
@@ -27,26 +32,24 @@ export function solvePairs(
     heads[item] = j + 1;
   }
   const most = MOST_EACH * (n + m);
-  const places = new Int32Array(Math.min(n, m) + 1);
-  const links = new Int32Array(Math.min(n, m) + 1);
-  const ofA: number[] = [];
-  const ofB: number[] = [];
-  const before: number[] = [];
-  const matches: number[] = [];
+  const [places, links] = [PLACES.of(Math.min(n, m) + 1), LINKS.of(Math.min(n, m) + 1)];
+  const [ofA, ofB, before] = [OF_A.of(most + 1), OF_B.of(most + 1), BEFORE.of(most + 1)];
+  const matches = MATCHES.of(m);
+  let pairs = 0;
   let length = 0;
   let seen = 0;
   for (let i = 0; i < n && seen <= most; i++) {
     const item = a[aLow + i] as number;
-    matches.length = 0;
+    let found = 0;
     for (
       let j = item < heads.length ? (heads[item] as number) : 0;
       j > 0 && seen <= most;
       j = next[j - 1] as number
     ) {
-      matches.push(j - 1);
+      matches[found++] = j - 1;
       seen++;
     }
-    for (let at = matches.length - 1; at >= 0; at--) {
+    for (let at = found - 1; at >= 0; at--) {
       const j = matches[at] as number;
       let [low, high] = [0, length];
       while (low < high) {
@@ -56,18 +59,21 @@ export function solvePairs(
       }
       if (low < length && places[low] === j) continue;
       places[low] = j;
-      before.push(low > 0 ? (links[low - 1] as number) : -1);
-      ofB.push(j);
-      links[low] = ofA.push(i) - 1;
+      before[pairs] = low > 0 ? (links[low - 1] as number) : -1;
+      ofA[pairs] = i;
+      ofB[pairs] = j;
+      links[low] = pairs++;
       if (low === length) length++;
     }
   }
   for (let j = 0; j < m; j++) heads[b[bLow + j] as number] = 0;
   if (seen > most) return false;
-  const chosen: number[] = [];
-  for (let at = length > 0 ? (links[length - 1] as number) : -1; at >= 0; at = before[at] as number)
-    chosen.push(at);
-  for (const at of chosen.reverse()) found(aLow + (ofA[at] as number), bLow + (ofB[at] as number));
+  let at = length > 0 ? (links[length - 1] as number) : -1;
+  for (let i = length - 1; at >= 0; at = before[at] as number) places[i--] = at;
+  for (let i = 0; i < length; i++) {
+    const pair = places[i] as number;
+    tell(aLow + (ofA[pair] as number), bLow + (ofB[pair] as number));
+  }
   return true;
 }
 

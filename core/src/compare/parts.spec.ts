@@ -112,11 +112,16 @@ describe('aligning blocks', () => {
 describe('split and joined paragraphs', () => {
   it('take in the neighbours that hold the rest of their words', () => {
     const [whole, one, two] = [p(`${WHEEL} ${GATES}`), p(WHEEL), p(GATES)];
-    const pairs = [{ a: 0, b: 0 }];
-    expect(withSeams(pairs, [whole], [one, two], new Lexicon())).toEqual([{ a: 0, aEnd: 1, b: 0, bEnd: 2 }]);
-    expect(withSeams(pairs, [one, two], [whole], new Lexicon())).toEqual([{ a: 0, aEnd: 2, b: 0, bEnd: 1 }]);
+    const pairs = [{ a: 0, b: 0, equal: false }];
+    const equal = false;
+    expect(withSeams(pairs, [whole], [one, two], new Lexicon())).toEqual([
+      { a: 0, aEnd: 1, b: 0, bEnd: 2, equal },
+    ]);
+    expect(withSeams(pairs, [one, two], [whole], new Lexicon())).toEqual([
+      { a: 0, aEnd: 2, b: 0, bEnd: 1, equal },
+    ]);
     expect(withSeams(pairs, [whole], [one, p(MARSH)], new Lexicon())).toEqual([
-      { a: 0, aEnd: 1, b: 0, bEnd: 1 },
+      { a: 0, aEnd: 1, b: 0, bEnd: 1, equal },
     ]);
   });
 

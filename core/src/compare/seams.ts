@@ -1,5 +1,5 @@
 import type { Node } from 'prosemirror-model';
-import type { Anchor } from './anchors.js';
+import type { Paired } from './align.js';
 import type { Lexicon } from './lexicon.js';
 import { shared, without } from './lexicon.js';
 
@@ -9,6 +9,8 @@ export interface Match {
   readonly aEnd: number;
   readonly b: number;
   readonly bEnd: number;
+  /** Whether they are known to be equal. */
+  readonly equal: boolean;
 }
 
 /** Share of a block's words that must come from the other's rest for it to be a part that was split off. */
@@ -19,19 +21,21 @@ const SPLIT_LIKENESS = 0.7;
  * words that the other block has and its partner has not.
  */
 export function withSeams(
-  pairs: readonly Anchor[],
+  pairs: readonly Paired[],
   a: readonly Node[],
   b: readonly Node[],
   lexicon: Lexicon,
 ): Match[] {
   const out: Match[] = [];
-  for (const [at, { a: i, b: j }] of pairs.entries()) {
+  for (let at = 0; at < pairs.length; at++) {
+    const { a: i, b: j, equal } = pairs[at] as Paired;
     const [x, y] = [a[i] as Node, b[j] as Node];
     const [before, after] = [out.at(-1), pairs[at + 1]];
     const [lowA, lowB] = [before?.aEnd ?? 0, before?.bEnd ?? 0];
     const [highA, highB] = [after?.a ?? a.length, after?.b ?? b.length];
-    const match = { a: i, aEnd: i + 1, b: j, bEnd: j + 1 };
-    if (mayBreak(x) && mayBreak(y) && !x.eq(y)) {
+    const match = { a: i, aEnd: i + 1, b: j, bEnd: j + 1, equal };
+    const alone = lowA === i && highA === i + 1 && lowB === j && highB === j + 1;
+    if (!alone && !equal && mayBreak(x) && mayBreak(y) && !x.eq(y)) {
       const [one, other] = [lexicon.words(x), lexicon.words(y)];
       if (lowA === i && highA === i + 1)
         [match.b, match.bEnd] = spread(b, j, lowB, highB, without(one, other), lexicon);

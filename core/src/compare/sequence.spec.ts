@@ -5,6 +5,7 @@ import { longestIncreasing, uniqueAnchors } from './anchors.js';
 import { Rows } from './bits.js';
 import { solvePairs } from './pairs.js';
 import { commonRuns } from './sequence.js';
+import { unitsOf } from '../content/index.js';
 import { Vocabulary } from './vocabulary.js';
 
 /** Lengths of longest common subsequences by the textbook's table. */
@@ -108,11 +109,13 @@ describe('anchors', () => {
 describe('the vocabulary', () => {
   it('numbers equal stretches alike and others apart, as it grows', () => {
     const vocabulary = new Vocabulary();
+    let units = new Uint16Array(4);
     const numbers = new Map<string, number>();
     const random = new Random(9);
     for (let i = 0; i < 20_000; i++) {
       const text = `word${random.between(0, 6_000)} `;
-      const number = vocabulary.number(`x${text}`, 1, text.length);
+      units = unitsOf(`x${text}`, units);
+      const number = vocabulary.number(units, 1, text.length);
       const word = text.slice(0, -1);
       expect(numbers.get(word) ?? number).toBe(number);
       numbers.set(word, number);

@@ -3,6 +3,7 @@ import type { Lexicon } from './lexicon.js';
 import { Piece } from './lexicon.js';
 import type { Common } from './common-runs.js';
 import { CommonRuns } from './common-runs.js';
+import { Room } from './room.js';
 
 /**
  * Makes a minimal script one that people read easily. It only ever shortens what is kept, or slides it along equal pieces,
@@ -96,6 +97,8 @@ function startScore({ numbers }: Flow, at: number, lexicon: Lexicon): number {
   return sign === Piece.Stop ? 6 : sign === Piece.Pause ? 3 : 1;
 }
 
+const [SUMS_A, SUMS_B] = [new Room(), new Room()];
+
 /** Longest kept stretch, in words, that two replacements round it may swallow. */
 const ISLAND = 3;
 
@@ -103,7 +106,7 @@ const ISLAND = 3;
 function absorbed(runs: readonly Common[], one: Flow, other: Flow, lexicon: Lexicon): Common[] {
   if (runs.length === 0) return [];
   const kept: Common[] = [];
-  const [countA, countB] = [wordSums(one, lexicon), wordSums(other, lexicon)];
+  const [countA, countB] = [wordSums(one, lexicon, SUMS_A), wordSums(other, lexicon, SUMS_B)];
   const words = (sums: Int32Array, from: number, to: number): number =>
     (sums[to] as number) - (sums[from] as number);
   const gap = (before: Common | undefined, after: Common | undefined) => {
@@ -135,8 +138,9 @@ function absorbed(runs: readonly Common[], one: Flow, other: Flow, lexicon: Lexi
 }
 
 /** How many words stand before each piece of a flow, and in all of it. */
-function wordSums({ numbers }: Flow, lexicon: Lexicon): Int32Array {
-  const out = new Int32Array(numbers.length + 1);
+function wordSums({ numbers }: Flow, lexicon: Lexicon, room: Room): Int32Array {
+  const out = room.of(numbers.length + 1);
+  out[0] = 0;
   for (let i = 0; i < numbers.length; i++)
     out[i + 1] = (out[i] as number) + Number(lexicon.kind(numbers[i] as number) === Piece.Word);
   return out;

@@ -1,4 +1,5 @@
 import type { Node } from 'prosemirror-model';
+import { plainText } from '../content/index.js';
 
 /**
  * A comparison as one tree that holds every node and character of both documents exactly once, each guarded by the
@@ -63,6 +64,10 @@ export interface Difference {
   readonly later: readonly Node[];
   /** Positions either side fills. */
   readonly sizes: readonly [earlier: number, later: number];
+  /** Whether it stands inside a text block. */
+  readonly inline: boolean;
+  /** Its plain text on a side. */
+  text(side: Side): string;
   /** For a block that also stands elsewhere in the earlier document: where. */
   readonly copyOf?: { readonly from: number; readonly to: number };
 }
@@ -130,8 +135,23 @@ export function difference(
   change: Handle = { id: -1 },
   copyOf?: Difference['copyOf'],
 ): Difference {
-  const sizes = [sizeOf(earlier), sizeOf(later)] as const;
-  return { kind: 'difference', change, earlier, later, sizes, ...(copyOf ? { copyOf } : {}) };
+  return {
+    kind: 'difference',
+    change,
+    earlier,
+    later,
+    sizes: [sizeOf(earlier), sizeOf(later)],
+    inline: [...earlier, ...later].every((node) => node.isInline),
+    text: (side) => textOf(side === 'earlier' ? earlier : later),
+    ...(copyOf ? { copyOf } : {}),
+  };
+}
+
+/** The plain text of nodes: of blocks a line each. */
+export function textOf(nodes: readonly Node[]): string {
+  return nodes
+    .map((node) => (node.isText ? node.text : plainText(node)))
+    .join(nodes[0]?.isInline ? '' : '\n');
 }
 
 export function sizeOf(nodes: readonly Node[]): number {

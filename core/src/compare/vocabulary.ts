@@ -1,47 +1,70 @@
+/** Most units that are made a string at once: as many as may be arguments of one call anywhere. */
+const AT_ONCE = 8192;
+
 /**
- * Numbers stretches of text from 0 on, equal ones alike, without making a string of one that is known: a table of open
- * addresses over the hash FNV-1a (G. Fowler, L. C. Noll, K.-P. Vo; see also IETF draft-eastlake-fnv).
+ * Numbers stretches of text from 0 on, equal ones alike, without making a string of one: UTF-16 units in one pool, and a
+ * table of open addresses over the hash FNV-1a (G. Fowler, L. C. Noll, K.-P. Vo; see also IETF draft-eastlake-fnv).
  */
 export class Vocabulary {
-  private readonly texts: string[] = [];
-  private hashes = new Int32Array(512);
+  private pool = new Uint16Array(2048);
+  /** Where each stretch begins in the pool, and after the last where the free part does. */
+  private readonly starts = [0];
+  private readonly hashes: number[] = [];
   /** A number and one more at each address; 0 for none. */
-  private table = new Int32Array(1024);
+  private table = new Int32Array(512);
 
-  /** The number of a stretch of a text; the next free one when it is new. */
-  number(text: string, from: number, to: number): number {
+  /** How many stretches are numbered. */
+  get size(): number {
+    return this.hashes.length;
+  }
+
+  /** The number of a stretch of units; the next free one when it is new. */
+  number(units: Uint16Array, from: number, to: number): number {
     let hash = 0x811c9dc5;
-    for (let i = from; i < to; i++) hash = Math.imul(hash ^ text.charCodeAt(i), 0x01000193);
+    for (let i = from; i < to; i++) hash = Math.imul(hash ^ (units[i] as number), 0x01000193);
     hash ^= hash >>> 15;
-    const mask = this.table.length - 1;
+    const { table, hashes } = this;
+    const mask = table.length - 1;
     let address = hash & mask;
-    for (let held = this.table[address] as number; held > 0; held = this.table[address] as number) {
-      if (this.hashes[held - 1] === hash && this.isAt(held - 1, text, from, to)) return held - 1;
+    for (let held = table[address] as number; held > 0; held = table[address] as number) {
+      if (hashes[held - 1] === hash && this.isAt(held - 1, units, from, to)) return held - 1;
       address = (address + 1) & mask;
     }
-    const number = this.texts.push(text.slice(from, to)) - 1;
-    if (number === this.hashes.length) this.hashes = grown(this.hashes);
-    this.hashes[number] = hash;
-    this.table[address] = number + 1;
-    if (number * 2 > this.table.length) this.rehash();
-    return number;
+    table[address] = hashes.length + 1;
+    return this.added(units, from, to, hash);
   }
 
   text(number: number): string {
-    return this.texts[number] as string;
+    const [from, to] = [this.starts[number] as number, this.starts[number + 1] as number];
+    let out = '';
+    for (let at = from; at < to; at += AT_ONCE)
+      out += String.fromCharCode(...this.pool.subarray(at, Math.min(to, at + AT_ONCE)));
+    return out;
   }
 
-  private isAt(number: number, text: string, from: number, to: number): boolean {
-    const held = this.texts[number] as string;
-    if (held.length !== to - from) return false;
-    for (let i = 0; i < held.length; i++) if (held.charCodeAt(i) !== text.charCodeAt(from + i)) return false;
+  private isAt(number: number, units: Uint16Array, from: number, to: number): boolean {
+    const { pool } = this;
+    let at = this.starts[number] as number;
+    if ((this.starts[number + 1] as number) - at !== to - from) return false;
+    for (let i = from; i < to; i++) if (pool[at++] !== units[i]) return false;
     return true;
+  }
+
+  private added(units: Uint16Array, from: number, to: number, hash: number): number {
+    const number = this.hashes.push(hash) - 1;
+    const start = this.starts[number] as number;
+    const end = start + to - from;
+    while (end > this.pool.length) this.pool = grown(this.pool);
+    for (let i = from, at = start; i < to;) this.pool[at++] = units[i++] as number;
+    this.starts.push(end);
+    if (this.size * 2 > this.table.length) this.rehash();
+    return number;
   }
 
   private rehash(): void {
     const table = new Int32Array(this.table.length * 2);
     const mask = table.length - 1;
-    for (let number = 0; number < this.texts.length; number++) {
+    for (let number = 0; number < this.size; number++) {
       let address = (this.hashes[number] as number) & mask;
       while (table[address] !== 0) address = (address + 1) & mask;
       table[address] = number + 1;
@@ -50,9 +73,9 @@ export class Vocabulary {
   }
 }
 
-/** The same numbers with as much room again. */
-export function grown(numbers: Int32Array<ArrayBuffer>): Int32Array<ArrayBuffer> {
-  const more = new Int32Array(numbers.length * 2);
-  more.set(numbers);
+/** The same units with as much room again. */
+function grown(units: Uint16Array<ArrayBuffer>): Uint16Array<ArrayBuffer> {
+  const more = new Uint16Array(units.length * 2);
+  more.set(units);
   return more;
 }

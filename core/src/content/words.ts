@@ -1,5 +1,6 @@
 import { graphemeBreaks, wordBreaks } from './unicode/breaks.js';
-import { isLatin, isPlainWord, latinWordBreaks } from './unicode/latin.js';
+import { isLatin, isPlain, latinWordBreaks } from './unicode/latin.js';
+import { unitsOf } from './units.js';
 
 /**
  * Cuts a text into words, white space and signs; joined again they give the text. Words are those of Unicode Standard
@@ -13,60 +14,98 @@ export function segments(text: string): string[] {
   return out;
 }
 
+/** Room for the units of a text; another is made for one that is cut while one is. */
+let spare: Uint16Array<ArrayBuffer> | null = null;
+
 /** Tells where each segment of a text begins and ends, without making a string of it. */
 export function eachSegment(text: string, tell: (from: number, to: number) => void): void {
-  const chunk = (from: number, to: number): void => {
-    if (isPlainWord(text, from, to)) tell(from, to);
-    else if (to - from > 1 && CLOSING.includes(text.charAt(to - 1)) && isPlainWord(text, from, to - 1)) {
-      tell(from, to - 1);
-      tell(to - 1, to);
-    } else {
-      let at = from;
-      for (const part of cutChunk(text.slice(from, to))) tell(at, (at += part.length));
-    }
-  };
+  const units = unitsOf(text, spare ?? new Uint16Array(1024));
+  spare = null;
+  eachSegmentIn(units, text, tell);
+  spare = units;
+}
+
+/** The same for a text whose units, and a 0 behind them, are set down already, as by `unitsOf`. */
+export function eachSegmentIn(
+  units: Uint16Array,
+  text: string,
+  tell: (from: number, to: number) => void,
+): void {
+  const size = text.length;
   let start = 0;
-  for (let i = 0; i < text.length;) {
-    if (!isSpace(text.charCodeAt(i))) {
+  for (let i = 0; i < size;) {
+    if (i === start && isPlain(units[i] as number)) {
+      while (isPlain(units[i] as number)) i++;
+      const end = isClosing(units[i] as number) ? i + 1 : i;
+      if (end === size || isGap(units, text, end)) {
+        tell(start, i);
+        if (end > i) tell(i, end);
+        start = i = end;
+        continue;
+      }
+    }
+    if (!isSpace(units[i] as number)) {
       i++;
       continue;
     }
-    const end = endOfSpace(text, i);
-    if (text.charCodeAt(end) >= 0x300 && joinsWhatStandsBefore(text, end)) {
+    const end = endOfSpace(units, i);
+    if (!isCut(units, text, end)) {
       i = end;
       continue;
     }
-    if (i > start) chunk(start, i);
+    if (i > start) eachPart(text, start, i, tell);
     for (let at = i; at < end;) {
-      const next = text.charCodeAt(at) === SPACE ? endOfSpaces(text, at, end) : lineEnd(text, at);
+      const next = units[at] === SPACE ? endOfSpaces(units, at) : lineEnd(units, at);
       tell(at, next);
       at = next;
     }
     start = i = end;
   }
-  if (text.length > start) chunk(start, text.length);
+  if (size > start) eachPart(text, start, size, tell);
 }
 
-/** Signs that close a word and never belong to it. */
-const CLOSING = '.,;:!?)';
+/** Cuts a stretch between white space that is more than a plain word. */
+function eachPart(text: string, from: number, to: number, tell: (from: number, to: number) => void): void {
+  let at = from;
+  for (const part of cutChunk(text.slice(from, to))) tell(at, (at += part.length));
+}
+
+/** Whether a unit is a sign that closes a word and never belongs to it. */
+function isClosing(unit: number): boolean {
+  return unit < 0x40 && CLOSING[unit] === 1;
+}
+
+const CLOSING = Uint8Array.from({ length: 0x40 }, (_, unit) =>
+  Number('.,;:!?)'.includes(String.fromCharCode(unit))),
+);
 const SPACE = 0x20;
 
 function isSpace(unit: number): boolean {
   return unit === SPACE || (unit >= 9 && unit <= 13);
 }
 
-function endOfSpace(text: string, at: number): number {
-  while (isSpace(text.charCodeAt(at))) at++;
+/** Whether white space begins at an index, and cuts. */
+function isGap(units: Uint16Array, text: string, at: number): boolean {
+  return isSpace(units[at] as number) && isCut(units, text, endOfSpace(units, at));
+}
+
+/** Whether white space that ends at an index cuts: what stands there might belong to it. */
+function isCut(units: Uint16Array, text: string, end: number): boolean {
+  return (units[end] as number) < 0x300 || !joinsWhatStandsBefore(text, end);
+}
+
+function endOfSpace(units: Uint16Array, at: number): number {
+  while (isSpace(units[at] as number)) at++;
   return at;
 }
 
-function endOfSpaces(text: string, at: number, end: number): number {
-  while (at < end && text.charCodeAt(at) === SPACE) at++;
+function endOfSpaces(units: Uint16Array, at: number): number {
+  while (units[at] === SPACE) at++;
   return at;
 }
 
-function lineEnd(text: string, at: number): number {
-  return text.charCodeAt(at) === 13 && text.charCodeAt(at + 1) === 10 ? at + 2 : at + 1;
+function lineEnd(units: Uint16Array, at: number): number {
+  return units[at] === 13 && units[at + 1] === 10 ? at + 2 : at + 1;
 }
 
 /** Whether what stands at an index belongs to the sign before it, as a combining mark after a space does. */
@@ -125,12 +164,14 @@ function isDigit(sign: string): boolean {
 
 /** Whether a segment counts as a word: it holds a letter or a number. */
 export function isWord(segment: string): boolean {
-  return isPlainWord(segment, 0, 1) || /[\p{L}\p{N}]/u.test(segment);
+  return isPlain(segment.charCodeAt(0)) || /[\p{L}\p{N}]/u.test(segment);
 }
 
 /** Number of words in a text; "half-tide", "3.5" and "Ines's" are one word each. Signs of Han count each. */
 export function countWords(text: string): number {
   let words = 0;
-  for (const segment of segments(text)) if (isWord(segment)) words++;
+  eachSegment(text, (from, to) => {
+    if (isPlain(text.charCodeAt(from)) || isWord(text.slice(from, to))) words++;
+  });
   return words;
 }

@@ -5,10 +5,9 @@ const PLAIN = Uint8Array.from({ length: 0x300 }, (_, unit) =>
 /** Typographic quotes and dashes. */
 const SIGNS = new Set([0x2013, 0x2014, 0x2018, 0x2019, 0x201c, 0x201d, 0x2026]);
 
-/** Whether a stretch of a text is nothing but Latin letters and digits: one word. */
-export function isPlainWord(text: string, from: number, to: number): boolean {
-  for (let i = from; i < to; i++) if (!PLAIN[text.charCodeAt(i)]) return false;
-  return true;
+/** Whether a UTF-16 unit is a Latin letter or a digit. */
+export function isPlain(unit: number): boolean {
+  return unit < 0x300 && PLAIN[unit] === 1;
 }
 
 /** Whether `latinWordBreaks` may cut this text: Latin letters, visible ASCII, typographic quotes and dashes only. */

@@ -1,0 +1,38 @@
+/** Room for more numbers than this is not kept. */
+const KEPT = 1 << 16;
+
+/**
+ * Room for numbers that is used again and again: an array of its own for every stretch of text costs more than what is
+ * done with it. What is in it is whatever the last user left.
+ */
+export class Room {
+  private numbers = new Int32Array(1024);
+
+  /** Room for at least so many numbers, which takes the place of any given out before. */
+  of(size: number): Int32Array<ArrayBuffer> {
+    if (size > KEPT) return new Int32Array(size);
+    if (size > this.numbers.length) this.numbers = new Int32Array(Math.max(size, this.numbers.length * 2));
+    return this.numbers;
+  }
+}
+
+/** How many numbers are set apart at once, at first and at most. */
+const FIRST = 2048;
+const MOST = 1 << 16;
+
+/** Gives out arrays that stay, cut from larger ones, which are let go of when nothing cut from them is held any more. */
+export class Store {
+  private numbers = new Int32Array(0);
+  private used = 0;
+  private next = FIRST;
+
+  /** An array of so many numbers, all 0. */
+  array(size: number): Int32Array<ArrayBuffer> {
+    if (this.used + size > this.numbers.length) {
+      this.numbers = new Int32Array(Math.max(size, this.next));
+      this.next = Math.min(MOST, this.next * 2);
+      this.used = 0;
+    }
+    return this.numbers.subarray(this.used, (this.used += size));
+  }
+}

@@ -1,0 +1,21 @@
+/** Part of the Encoding Standard, which Node, browsers and their workers all have. */
+declare class TextEncoder {
+  encodeInto(text: string, room: Uint8Array): { readonly written: number };
+}
+
+const encoder = new TextEncoder();
+let bytes = new Uint8Array(1024);
+
+/**
+ * Sets down the UTF-16 units of a text, with a 0 behind them, in room for them, or in more when it is too little: looked
+ * at there, a unit costs a fifth of what it costs in the string. Answers the room.
+ */
+export function unitsOf(text: string, room: Uint16Array<ArrayBuffer>): Uint16Array<ArrayBuffer> {
+  const size = text.length;
+  if (size >= room.length) room = new Uint16Array(Math.max(size + 1, room.length * 2));
+  if (size > bytes.length) bytes = new Uint8Array(room.length);
+  if (encoder.encodeInto(text, bytes).written === size) room.set(bytes.subarray(0, size));
+  else for (let i = 0; i < size; i++) room[i] = text.charCodeAt(i);
+  room[size] = 0;
+  return room;
+}
