@@ -53,12 +53,16 @@ function alignGap(
 ): void {
   if (aFrom === aTo || bFrom === bTo) return;
   const { lexicon } = outlook;
+  if (aTo - aFrom === 1 && bTo - bFrom === 1) {
+    const [one, other] = [a[aFrom] as Node, b[bFrom] as Node];
+    if (outlook.elsewhere(one, 'earlier') || outlook.elsewhere(other, 'later')) return;
+    if (pairWeight(one, other, lexicon) > 0) out.push({ a: aFrom, b: bFrom, equal: false });
+    return;
+  }
   const items = (nodes: readonly Node[], low: number, high: number, side: 'earlier' | 'later'): Item[] => {
     const all = Array.from({ length: high - low }, (_, i) => ({ node: nodes[low + i] as Node, at: low + i }));
     return all.filter(({ node }) => !outlook.elsewhere(node, side));
   };
-  if (aTo - aFrom === 1 && bTo - bFrom === 1)
-    return alignSimilar(items(a, aFrom, aTo, 'earlier'), items(b, bFrom, bTo, 'later'), lexicon, out);
   const numbersA = Int32Array.from(a.slice(aFrom, aTo), (node) => lexicon.block(node));
   const numbersB = Int32Array.from(b.slice(bFrom, bTo), (node) => lexicon.block(node));
   const gap = (aLow: number, aHigh: number, bLow: number, bHigh: number): void => {

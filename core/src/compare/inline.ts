@@ -40,14 +40,29 @@ export function compareInline(
   return out.slice();
 }
 
-/** A longest common subsequence of the pieces that are not blank, by their indices among all. */
+/**
+ * A longest common subsequence of the pieces that are not blank, by their indices among all; with what is blank between
+ * two neighbours where that is equal too.
+ */
 export function commonWords(one: Flow, other: Flow, lexicon: Lexicon): Common[] {
   const a = solid(one, lexicon, NUMBERS_A, PLACES_A);
   const b = solid(other, lexicon, NUMBERS_B, PLACES_B);
   const out = new CommonRuns();
-  for (const run of commonRuns(a.numbers, b.numbers))
-    for (let i = 0; i < run.length; i++) out.add(a.at[run.a + i] as number, b.at[run.b + i] as number, 1);
+  for (const run of commonRuns(a.numbers, b.numbers)) {
+    let [x, y] = [a.at[run.a] as number, b.at[run.b] as number];
+    for (let i = 0; i < run.length; i++) {
+      const [p, q] = [a.at[run.a + i] as number, b.at[run.b + i] as number];
+      if (p - x === q - y && isEqual(one.numbers, x, other.numbers, y, p - x)) out.add(x, y, p - x + 1);
+      else out.add(p, q, 1);
+      [x, y] = [p + 1, q + 1];
+    }
+  }
   return out.runs;
+}
+
+function isEqual(a: Int32Array, x: number, b: Int32Array, y: number, length: number): boolean {
+  for (let i = 0; i < length; i++) if (a[x + i] !== b[y + i]) return false;
+  return true;
 }
 
 /** The pieces of a flow that are not blank, and their indices. */

@@ -1,5 +1,5 @@
 import type { Node } from 'prosemirror-model';
-import { eachSegmentIn, isPlain, isWord, unitsOf } from '../content/index.js';
+import { isPlain, isWord, segmentEnds, unitsOf } from '../content/index.js';
 import { Room, Store } from './room.js';
 import { Vocabulary } from './vocabulary.js';
 
@@ -48,9 +48,9 @@ function kindOf(text: string): Piece {
   return STOP.test(text) ? Piece.Stop : PAUSE.test(text) ? Piece.Pause : Piece.Sign;
 }
 
-/** Room to cut in: the units of a text, its pieces and where they begin. */
+/** Room to cut in: the units of a text, its pieces, and where they begin and end. */
 let units = new Uint16Array(1024);
-const [NUMBERS, PLACES] = [new Room(), new Room()];
+const [NUMBERS, PLACES, ENDS] = [new Room(), new Room(), new Room()];
 /** How often each piece occurs, while that is counted; else all 0. */
 let tally = new Int32Array(1024);
 
@@ -76,9 +76,8 @@ export class Lexicon {
 
   /** The number of the piece that fills the units `from` up to `to`. */
   private pieceAt(from: number, to: number): number {
-    const known = this.vocabulary.size;
     const number = this.vocabulary.number(units, from, to);
-    if (number === known)
+    if (number === this.kinds.length)
       this.kinds.push(isPlain(units[from] as number) ? Piece.Word : kindOf(this.vocabulary.text(number)));
     return number;
   }
@@ -120,29 +119,19 @@ export class Lexicon {
     let count = 0;
     let text = '';
     let start = 0;
-    const add = (from: number, to: number): void => {
-      pieces[count] = this.pieceAt(from, to);
-      places[count++] = start + from;
-    };
-    const flush = (): void => {
-      if (!text) return;
-      units = unitsOf(text, units);
-      eachSegmentIn(units, text, add);
-      text = '';
-    };
-    block.forEach((node, offset) => {
+    for (const node of block.children) {
       if (node.isText) {
-        if (!text) start = offset;
         text += node.text ?? '';
-        return;
+        continue;
       }
-      flush();
-      const leaf = `${LEAF}${node.type.name}${String(node.attrs['hash'] ?? '')}`;
-      units = unitsOf(leaf, units);
-      start = offset;
-      add(0, leaf.length);
-    });
-    flush();
+      count = this.read(text, start, pieces, places, count);
+      start += text.length;
+      pieces[count] = this.piece(`${LEAF}${node.type.name}${String(node.attrs['hash'] ?? '')}`);
+      places[count++] = start;
+      start += node.nodeSize;
+      text = '';
+    }
+    count = this.read(text, start, pieces, places, count);
     const [numbers, at] = [this.store.array(count), this.store.array(count + 1)];
     for (let i = 0; i < count; i++) {
       numbers[i] = pieces[i] as number;
@@ -152,6 +141,21 @@ export class Lexicon {
     const cut: Pieces = { numbers, at };
     this.cut.set(block, cut);
     return cut;
+  }
+
+  /** Adds the pieces of a text that begins at a place, and answers how many there are then. */
+  private read(text: string, start: number, pieces: Int32Array, places: Int32Array, count: number): number {
+    if (text === '') return count;
+    units = unitsOf(text, units);
+    const ends = ENDS.of(text.length);
+    const last = count + segmentEnds(units, text, ends);
+    for (let from = 0, i = 0; count < last; count++) {
+      const to = ends[i++] as number;
+      pieces[count] = this.pieceAt(from, to);
+      places[count] = start + from;
+      from = to;
+    }
+    return count;
   }
 
   /** Forgets the pieces of a text block that is done with. */
@@ -219,12 +223,15 @@ export class Lexicon {
     const { kinds } = this;
     if (this.vocabulary.size > tally.length) tally = new Int32Array(2 * this.vocabulary.size);
     let [mine, theirs, common] = [0, 0, 0];
-    for (const piece of one.numbers) {
+    const [a, b] = [one.numbers, other.numbers];
+    for (let i = 0; i < a.length; i++) {
+      const piece = a[i] as number;
       if (!isCounted(kinds[piece] as Piece)) continue;
       tally[piece] = (tally[piece] as number) + 1;
       mine++;
     }
-    for (const piece of other.numbers) {
+    for (let i = 0; i < b.length; i++) {
+      const piece = b[i] as number;
       if (!isCounted(kinds[piece] as Piece)) continue;
       theirs++;
       const left = tally[piece] as number;
@@ -232,7 +239,7 @@ export class Lexicon {
       tally[piece] = left - 1;
       common++;
     }
-    for (const piece of one.numbers) tally[piece] = 0;
+    for (let i = 0; i < a.length; i++) tally[a[i] as number] = 0;
     if (mine + theirs === 0) return 0.5;
     return mine === 0 || theirs === 0 ? EMPTIED : (2 * common) / (mine + theirs);
   }

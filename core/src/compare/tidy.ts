@@ -106,16 +106,20 @@ const ISLAND = 3;
 function absorbed(runs: readonly Common[], one: Flow, other: Flow, lexicon: Lexicon): Common[] {
   if (runs.length === 0) return [];
   const kept: Common[] = [];
-  const [countA, countB] = [wordSums(one, lexicon, SUMS_A), wordSums(other, lexicon, SUMS_B)];
-  const words = (sums: Int32Array, from: number, to: number): number =>
-    (sums[to] as number) - (sums[from] as number);
+  let sums: { one: Int32Array; other: Int32Array } | null = null;
+  const words = (of: 'one' | 'other', from: number, to: number): number => {
+    sums ??= { one: wordSums(one, lexicon, SUMS_A), other: wordSums(other, lexicon, SUMS_B) };
+    return (sums[of][to] as number) - (sums[of][from] as number);
+  };
   const gap = (before: Common | undefined, after: Common | undefined) => {
     const [a, b] = before ? [before.a + before.length, before.b + before.length] : [0, 0];
     const [p, q] = after ? [after.a, after.b] : [one.numbers.length, other.numbers.length];
-    return { replaced: p > a && q > b, words: Math.max(words(countA, a, p), words(countB, b, q)) };
+    return { replaced: p > a && q > b, words: Math.max(words('one', a, p), words('other', b, q)) };
   };
   const swallows = (before: Common | undefined, run: Common, after: Common | undefined): boolean => {
-    const held = words(countA, run.a, run.a + run.length);
+    let held = 0;
+    for (let i = run.a; i < run.a + run.length && held <= ISLAND; i++)
+      if (lexicon.kind(one.numbers[i] as number) === Piece.Word) held++;
     if (held > ISLAND) return false;
     const [left, right] = [gap(before, run), gap(run, after)];
     if (!left.replaced || !right.replaced) return false;

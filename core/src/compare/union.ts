@@ -200,6 +200,12 @@ export function walk(
   if (union.kind !== 'sole' || union.side === 'earlier') x++;
   if (union.kind !== 'sole' || union.side === 'later') y++;
   for (const kid of union.kids) {
+    if (kid.kind === 'keep') {
+      visit(kid, x, y);
+      x += kid.size;
+      y += kid.size;
+      continue;
+    }
     walk(kid, x, y, visit, intoMoves);
     const [earlier, later] = spans(kid);
     x += earlier;

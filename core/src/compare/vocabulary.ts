@@ -1,5 +1,7 @@
 /** Most units that are made a string at once: as many as may be arguments of one call anywhere. */
 const AT_ONCE = 8192;
+/** Units below this are found without hashing when they stand alone. */
+const SINGLES = 0x80;
 
 /**
  * Numbers stretches of text from 0 on, equal ones alike, without making a string of one: UTF-16 units in one pool, and a
@@ -12,6 +14,8 @@ export class Vocabulary {
   private readonly hashes: number[] = [];
   /** A number and one more at each address; 0 for none. */
   private table = new Int32Array(512);
+  /** The same for stretches of one unit, which are half of all. */
+  private readonly singles = new Array<number>(SINGLES).fill(0);
 
   /** How many stretches are numbered. */
   get size(): number {
@@ -20,6 +24,16 @@ export class Vocabulary {
 
   /** The number of a stretch of units; the next free one when it is new. */
   number(units: Uint16Array, from: number, to: number): number {
+    const first = units[from] as number;
+    if (to - from > 1 || first >= SINGLES) return this.looked(units, from, to);
+    const known = this.singles[first] as number;
+    if (known > 0) return known - 1;
+    const number = this.looked(units, from, to);
+    this.singles[first] = number + 1;
+    return number;
+  }
+
+  private looked(units: Uint16Array, from: number, to: number): number {
     let hash = 0x811c9dc5;
     for (let i = from; i < to; i++) hash = Math.imul(hash ^ (units[i] as number), 0x01000193);
     hash ^= hash >>> 15;

@@ -6,6 +6,6 @@ export type { Kind, TextMarks, TextNodes } from './schema.js';
 export { childrenOf, inlineText, leafText, plainText, wordCount } from './text.js';
 export { isPlain } from './unicode/latin.js';
 export { unitsOf } from './units.js';
-export { countWords, eachSegment, eachSegmentIn, isWord, segments } from './words.js';
+export { countWords, eachSegment, isWord, segmentEnds, segments } from './words.js';
 export { insertedTokens, sameContent, sliceFromTokens, sliceTokens, tokensOf } from './tokens.js';
 export type { Token } from './tokens.js';

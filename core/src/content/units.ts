@@ -3,6 +3,9 @@ declare class TextEncoder {
   encodeInto(text: string, room: Uint8Array): { readonly written: number };
 }
 
+/** Texts from this size on are encoded, in the hope that each unit is a byte. */
+const LONG = 48;
+
 const encoder = new TextEncoder();
 let bytes = new Uint8Array(1024);
 
@@ -14,7 +17,7 @@ export function unitsOf(text: string, room: Uint16Array<ArrayBuffer>): Uint16Arr
   const size = text.length;
   if (size >= room.length) room = new Uint16Array(Math.max(size + 1, room.length * 2));
   if (size > bytes.length) bytes = new Uint8Array(room.length);
-  if (encoder.encodeInto(text, bytes).written === size) room.set(bytes.subarray(0, size));
+  if (size >= LONG && encoder.encodeInto(text, bytes).written === size) room.set(bytes.subarray(0, size));
   else for (let i = 0; i < size; i++) room[i] = text.charCodeAt(i);
   room[size] = 0;
   return room;

@@ -14,33 +14,43 @@ export function segments(text: string): string[] {
   return out;
 }
 
-/** Room for the units of a text; another is made for one that is cut while one is. */
-let spare: Uint16Array<ArrayBuffer> | null = null;
+/** Room to cut in; more is made for a text that is cut while one is. */
+let spare: { units: Uint16Array<ArrayBuffer>; ends: Int32Array<ArrayBuffer> } | null = null;
 
 /** Tells where each segment of a text begins and ends, without making a string of it. */
 export function eachSegment(text: string, tell: (from: number, to: number) => void): void {
-  const units = unitsOf(text, spare ?? new Uint16Array(1024));
+  const room = spare ?? { units: new Uint16Array(1024), ends: new Int32Array(1024) };
   spare = null;
-  eachSegmentIn(units, text, tell);
-  spare = units;
+  room.units = unitsOf(text, room.units);
+  if (text.length > room.ends.length) room.ends = new Int32Array(room.units.length);
+  const count = segmentEnds(room.units, text, room.ends);
+  let from = 0;
+  for (let i = 0; i < count; i++) {
+    const to = room.ends[i] as number;
+    tell(from, to);
+    from = to;
+  }
+  spare = room;
 }
 
-/** The same for a text whose units, and a 0 behind them, are set down already, as by `unitsOf`. */
-export function eachSegmentIn(
-  units: Uint16Array,
-  text: string,
-  tell: (from: number, to: number) => void,
-): void {
+/**
+ * Sets down where the segments of a text end, of which there are as many as it answers, at most one for each unit. The
+ * units of the text, and a 0 behind them, are set down already, as by `unitsOf`.
+ */
+export function segmentEnds(units: Uint16Array, text: string, ends: Int32Array): number {
   const size = text.length;
+  let count = 0;
   let start = 0;
   for (let i = 0; i < size;) {
-    if (i === start && isPlain(units[i] as number)) {
-      while (isPlain(units[i] as number)) i++;
-      const end = isClosing(units[i] as number) ? i + 1 : i;
-      if (end === size || isGap(units, text, end)) {
-        tell(start, i);
-        if (end > i) tell(i, end);
-        start = i = end;
+    if (i === start && classOf(units[i] as number) === PLAIN) {
+      do i++;
+      while (classOf(units[i] as number) === PLAIN);
+      const end = classOf(units[i] as number) === CLOSING ? i + 1 : i;
+      const oneSpace = units[end] === SPACE && isAfterSpace(units[end + 1] as number);
+      if (oneSpace || end === size || isGap(units, text, end)) {
+        ends[count++] = i;
+        if (end > i) ends[count++] = end;
+        start = i = oneSpace ? (ends[count++] = end + 1) : end;
         continue;
       }
     }
@@ -53,32 +63,37 @@ export function eachSegmentIn(
       i = end;
       continue;
     }
-    if (i > start) eachPart(text, start, i, tell);
-    for (let at = i; at < end;) {
-      const next = units[at] === SPACE ? endOfSpaces(units, at) : lineEnd(units, at);
-      tell(at, next);
-      at = next;
-    }
+    if (i > start) count = partEnds(text, start, i, ends, count);
+    for (let at = i; at < end;)
+      at = ends[count++] = units[at] === SPACE ? endOfSpaces(units, at) : lineEnd(units, at);
     start = i = end;
   }
-  if (size > start) eachPart(text, start, size, tell);
+  return size > start ? partEnds(text, start, size, ends, count) : count;
 }
 
 /** Cuts a stretch between white space that is more than a plain word. */
-function eachPart(text: string, from: number, to: number, tell: (from: number, to: number) => void): void {
+function partEnds(text: string, from: number, to: number, ends: Int32Array, count: number): number {
   let at = from;
-  for (const part of cutChunk(text.slice(from, to))) tell(at, (at += part.length));
+  for (const part of cutChunk(text.slice(from, to))) ends[count++] = at += part.length;
+  return count;
 }
 
-/** Whether a unit is a sign that closes a word and never belongs to it. */
-function isClosing(unit: number): boolean {
-  return unit < 0x40 && CLOSING[unit] === 1;
-}
-
-const CLOSING = Uint8Array.from({ length: 0x40 }, (_, unit) =>
-  Number('.,;:!?)'.includes(String.fromCharCode(unit))),
-);
 const SPACE = 0x20;
+
+/** What a unit is at first sight: a Latin letter or digit, white space, a sign that closes a word and never belongs to it. */
+const [PLAIN, BLANK, CLOSING] = [1, 2, 3];
+const CLASSES = Uint8Array.from({ length: 0x300 }, (_, unit) =>
+  isPlain(unit) ? PLAIN : isSpace(unit) ? BLANK : '.,;:!?)'.includes(String.fromCharCode(unit)) ? CLOSING : 0,
+);
+
+function classOf(unit: number): number {
+  return unit < 0x300 ? (CLASSES[unit] as number) : 0;
+}
+
+/** Whether a unit ends the space before it without belonging to it, at first sight. */
+function isAfterSpace(unit: number): boolean {
+  return unit < 0x300 && CLASSES[unit] !== BLANK;
+}
 
 function isSpace(unit: number): boolean {
   return unit === SPACE || (unit >= 9 && unit <= 13);
