@@ -57,6 +57,8 @@ export interface Totals {
 }
 
 const NOTHING: readonly never[] = [];
+/** Texts up to this length are held once, however many changes have them. */
+const OFTEN = 24;
 
 /** Every stretch of a change, and where in the other document it would stand. */
 export function standsOf({ place, scattered }: Pick<Change, 'place' | 'scattered'>): Stands {
@@ -78,8 +80,9 @@ export function toldChange({ scattered, ...change }: Change) {
 /** A change in the making: parts that share a handle add to one. */
 interface Draft {
   kind: ChangeKind;
-  readonly texts: Record<Side, string[]>;
-  readonly stands: Record<Side, Stand[]>;
+  /** Null for none: most changes have one of each, and an array that grows takes room for many. */
+  readonly texts: Record<Side, string[] | null>;
+  readonly stands: Record<Side, Stand[] | null>;
   /** Where it begins, for a side that it has nothing on. */
   readonly at: Record<Side, number>;
   block: boolean;
@@ -95,8 +98,8 @@ export function listChanges(union: Union): Change[] {
       handle.id = drafts.length;
       drafts.push({
         kind,
-        texts: { earlier: [], later: [] },
-        stands: { earlier: [], later: [] },
+        texts: { earlier: null, later: null },
+        stands: { earlier: null, later: null },
         at: { earlier: a, later: b },
         block: true,
         copyOf: null,
@@ -119,9 +122,9 @@ export function listChanges(union: Union): Change[] {
       case 'break': {
         const added = draft(part.change, part.side === 'later' ? 'split' : 'joined', a, b);
         const [earlier, later] = spans(part);
-        if (earlier > 0) stand(added.stands.earlier, a, earlier, b);
-        if (later > 0) stand(added.stands.later, b, later, a);
-        added.texts[part.side].push(inlineText(part.shape));
+        if (earlier > 0) stand(added, 'earlier', a, earlier, b);
+        if (later > 0) stand(added, 'later', b, later, a);
+        say(added, part.side, inlineText(part.shape));
         return;
       }
       case 'sole':
@@ -131,7 +134,8 @@ export function listChanges(union: Union): Change[] {
         if (part.at === 'later') addMove(draft(part.moved.change, 'moved', part.moved.from, b), part.moved);
     }
   });
-  return drafts.map(finished);
+  const known = new Map<string, string>();
+  return drafts.map((one, id) => finished(one, id, known));
 }
 
 function kindOf(part: Difference): ChangeKind {
@@ -143,8 +147,8 @@ function kindOf(part: Difference): ChangeKind {
 function addDifference(draft: Draft, part: Difference, a: number, b: number): void {
   const add = (side: Side, size: number, from: number, across: number): void => {
     if (size === 0) return;
-    draft.texts[side].push(part.text(side));
-    stand(draft.stands[side], from, size, across);
+    say(draft, side, part.text(side));
+    stand(draft, side, from, size, across);
   };
   const [earlier, later] = part.sizes;
   add('earlier', earlier, a, b);
@@ -158,39 +162,54 @@ function addForm(draft: Draft, earlier: readonly Node[], later: readonly Node[],
   draft.block = !one.isInline;
   draft.form ??= new Set();
   for (const name of formNames(one, other)) draft.form.add(name);
-  const last = draft.stands.later.at(-1);
+  const last = draft.stands.later?.at(-1);
   if (draft.block && last && b < last.to) return;
-  draft.texts.earlier.push(textOf(earlier));
-  draft.texts.later.push(textOf(later));
-  stand(draft.stands.earlier, a, sizeOf(earlier), b);
-  stand(draft.stands.later, b, sizeOf(later), a);
+  say(draft, 'earlier', textOf(earlier));
+  say(draft, 'later', textOf(later));
+  stand(draft, 'earlier', a, sizeOf(earlier), b);
+  stand(draft, 'later', b, sizeOf(later), a);
 }
 
 function addMove(draft: Draft, moved: Moved): void {
-  draft.texts.earlier.push(textOf(moved.earlier));
-  draft.texts.later.push(textOf(moved.later));
-  stand(draft.stands.earlier, moved.from, sizeOf(moved.earlier), moved.across.from);
-  stand(draft.stands.later, moved.to, sizeOf(moved.later), moved.across.to);
+  say(draft, 'earlier', textOf(moved.earlier));
+  say(draft, 'later', textOf(moved.later));
+  stand(draft, 'earlier', moved.from, sizeOf(moved.earlier), moved.across.from);
+  stand(draft, 'later', moved.to, sizeOf(moved.later), moved.across.to);
   draft.block = moved.body !== null;
   draft.kind = moved.regrouped ? 'form' : 'moved';
   const { earlier, later } = moved.parents;
   if (moved.regrouped) (draft.form ??= new Set()).add(later === 'doc' ? earlier : later);
 }
 
-/** Adds a stretch; one that follows on the last becomes part of it. */
-function stand(stands: Stand[], from: number, size: number, across: number): void {
-  const last = stands.at(-1);
-  if (last?.to === from) stands[stands.length - 1] = { ...last, to: from + size };
-  else stands.push({ from, to: from + size, across });
+function say({ texts }: Draft, side: Side, text: string): void {
+  if (texts[side]) texts[side].push(text);
+  else texts[side] = [text];
 }
 
-function finished({ kind, texts, stands, at, block, copyOf, form }: Draft, id: number): Change {
+/** Adds a stretch; one that follows on the last becomes part of it. */
+function stand({ stands }: Draft, side: Side, from: number, size: number, across: number): void {
+  const list = (stands[side] ??= []);
+  const last = list.at(-1);
+  if (last?.to === from) list[list.length - 1] = { ...last, to: from + size };
+  else if (last) list.push({ from, to: from + size, across });
+  else stands[side] = [{ from, to: from + size, across }];
+}
+
+function finished(
+  { kind, texts, stands: found, at, block, copyOf, form }: Draft,
+  id: number,
+  known: Map<string, string>,
+): Change {
+  const stands = { earlier: found.earlier ?? NOTHING, later: found.later ?? NOTHING };
   const first = (side: Side): Stretch => {
     const { from, to } = stands[side][0] ?? { from: at[side], to: at[side] };
     return { from, to };
   };
   const place = { earlier: first('earlier'), later: first('later') };
-  const [earlier, later] = [joined(texts.earlier, block), joined(texts.later, block)];
+  const [earlier, later] = [
+    once(joined(texts.earlier, block), known),
+    once(joined(texts.later, block), known),
+  ];
   const counts = kind === 'added' || kind === 'removed' || kind === 'replaced' || kind === 'copied';
   return {
     id,
@@ -208,6 +227,15 @@ function finished({ kind, texts, stands, at, block, copyOf, form }: Draft, id: n
   };
 }
 
+/** A text that is short enough to come up often, as the string it was told with at first. */
+function once(text: string, known: Map<string, string>): string {
+  if (text.length > OFTEN) return text;
+  const first = known.get(text);
+  if (first !== undefined) return first;
+  known.set(text, text);
+  return text;
+}
+
 /** Whether the first stretch of either side says all. */
 function isTold({ earlier, later }: Change['place'], stands: Stands): boolean {
   const says = (told: readonly Stand[], other: Stretch): boolean =>
@@ -215,9 +243,9 @@ function isTold({ earlier, later }: Change['place'], stands: Stands): boolean {
   return says(stands.earlier, later) && says(stands.later, earlier);
 }
 
-function joined(texts: readonly string[], block: boolean): string {
-  if (texts.length === 1) return texts[0] as string;
-  return texts.join(block ? '\n' : '');
+function joined(texts: readonly string[] | null, block: boolean): string {
+  if (!texts) return '';
+  return texts.length === 1 ? (texts[0] as string) : texts.join(block ? '\n' : '');
 }
 
 function formNames(a: Node, b: Node): string[] {

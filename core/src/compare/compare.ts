@@ -35,12 +35,18 @@ export interface CompareOptions {
 export function compare(earlier: Node, later: Node, options: CompareOptions = {}): Comparison {
   const comparer = new Comparer(earlier, later, options);
   const union = findMoves(comparer.root(), earlier, comparer.lexicon, (a, b) => comparer.pair(a, b));
+  comparer.lexicon.close();
   return { earlier, later, union, changes: listChanges(union) };
 }
 
+/** How often a block is looked for by reading all sizes, before blocks are gathered by size. */
+const SCANS = 24;
+
 class Comparer implements Outlook {
   readonly lexicon = new Lexicon();
-  /** Blocks of each document by their size, gathered when first asked for. */
+  /** How often a block was looked for in a document. */
+  private asked = 0;
+  /** Blocks of each document by their size, gathered when that pays. */
   private readonly bySize: Partial<Record<Side, Map<number, Node[]>>> = {};
 
   constructor(
@@ -66,6 +72,7 @@ class Comparer implements Outlook {
 
   /** How often a block occurs in a document. */
   private occurrences(block: Node, side: Side): number {
+    if (this.asked++ < SCANS) return occurrencesIn(this[side], block);
     const blocks = (this.bySize[side] ??= blocksBySize(this[side])).get(block.nodeSize) ?? [];
     return blocks.reduce((sum, one) => sum + Number(one.eq(block)), 0);
   }
@@ -129,6 +136,16 @@ class Comparer implements Outlook {
       kids: compareInline(earlier, later, this.lexicon, this.options.tidy ?? true),
     };
   }
+}
+
+function occurrencesIn(parent: Node, block: Node): number {
+  let count = 0;
+  for (const node of parent.children) {
+    if (node.nodeSize < block.nodeSize) continue;
+    if (node.nodeSize === block.nodeSize && node.eq(block)) count++;
+    else if (!node.isTextblock) count += occurrencesIn(node, block);
+  }
+  return count;
 }
 
 function blocksBySize(doc: Node): Map<number, Node[]> {

@@ -41,13 +41,19 @@ export function compareInline(
 }
 
 /**
- * A longest common subsequence of the pieces that are not blank, by their indices among all; with what is blank between
- * two neighbours where that is equal too.
+ * A longest common subsequence of the pieces that are not blank, by their indices among all; with what is blank at equal
+ * ends and between two neighbours, where that is equal too.
  */
 export function commonWords(one: Flow, other: Flow, lexicon: Lexicon): Common[] {
-  const a = solid(one, lexicon, NUMBERS_A, PLACES_A);
-  const b = solid(other, lexicon, NUMBERS_B, PLACES_B);
+  const [n, m] = [one.numbers.length, other.numbers.length];
+  let [head, tail] = [0, 0];
+  while (head < n && head < m && one.numbers[head] === other.numbers[head]) head++;
+  const most = Math.min(n, m) - head;
+  while (tail < most && one.numbers[n - 1 - tail] === other.numbers[m - 1 - tail]) tail++;
+  const a = solid(one, head, n - tail, lexicon, NUMBERS_A, PLACES_A);
+  const b = solid(other, head, m - tail, lexicon, NUMBERS_B, PLACES_B);
   const out = new CommonRuns();
+  out.add(0, 0, head);
   for (const run of commonRuns(a.numbers, b.numbers)) {
     let [x, y] = [a.at[run.a] as number, b.at[run.b] as number];
     for (let i = 0; i < run.length; i++) {
@@ -57,6 +63,7 @@ export function commonWords(one: Flow, other: Flow, lexicon: Lexicon): Common[] 
       [x, y] = [p + 1, q + 1];
     }
   }
+  out.add(n - tail, m - tail, tail);
   return out.runs;
 }
 
@@ -65,17 +72,18 @@ function isEqual(a: Int32Array, x: number, b: Int32Array, y: number, length: num
   return true;
 }
 
-/** The pieces of a flow that are not blank, and their indices. */
+/** Of the pieces `from` up to `to` of a flow those that are not blank, and their indices. */
 function solid(
   flow: Flow,
+  from: number,
+  to: number,
   lexicon: Lexicon,
   numbersRoom: Room,
   placesRoom: Room,
 ): { numbers: Int32Array; at: Int32Array } {
-  const size = flow.numbers.length;
-  const [numbers, at] = [numbersRoom.of(size), placesRoom.of(size)];
+  const [numbers, at] = [numbersRoom.of(to - from), placesRoom.of(to - from)];
   let length = 0;
-  for (let i = 0; i < size; i++) {
+  for (let i = from; i < to; i++) {
     const piece = flow.numbers[i] as number;
     if (lexicon.kind(piece) >= Piece.Blank) continue;
     numbers[length] = piece;

@@ -68,6 +68,12 @@ export class Lexicon {
   private readonly counts = new Map<Node, number>();
   private readonly store = new Store();
 
+  /** Leaves its room to the next lexicon; nothing may be asked of it any more. */
+  close(): void {
+    this.vocabulary.close();
+    this.store.close();
+  }
+
   /** The number of a piece. */
   piece(text: string): number {
     units = unitsOf(text, units);

@@ -20,13 +20,25 @@ export class Room {
 const FIRST = 2048;
 const MOST = 1 << 16;
 
+/** What a store that was closed left, for the next one. */
+let left: Int32Array<ArrayBuffer> | null = null;
+
 /** Gives out arrays that stay, cut from larger ones, which are let go of when nothing cut from them is held any more. */
 export class Store {
-  private numbers = new Int32Array(0);
+  private numbers = left ?? new Int32Array(FIRST);
   private used = 0;
-  private next = FIRST;
+  private next = 2 * FIRST;
 
-  /** An array of so many numbers, all 0. */
+  constructor() {
+    left = null;
+  }
+
+  /** Leaves its room to the next store; nothing cut from it may be used any more. */
+  close(): void {
+    if (this.numbers.length <= KEPT) left = this.numbers;
+  }
+
+  /** An array of so many numbers, with anything in it. */
   array(size: number): Int32Array<ArrayBuffer> {
     if (this.used + size > this.numbers.length) {
       this.numbers = new Int32Array(Math.max(size, this.next));

@@ -1,11 +1,12 @@
 import * as fc from 'fast-check';
+import { unitsOf } from '../content/index.js';
 import { FUZZ } from '../testing/budget.js';
 import { Random } from '../testing/random.js';
 import { longestIncreasing, uniqueAnchors } from './anchors.js';
 import { Rows } from './bits.js';
+import { solveGreedy } from './greedy.js';
 import { solvePairs } from './pairs.js';
 import { commonRuns } from './sequence.js';
-import { unitsOf } from '../content/index.js';
 import { Vocabulary } from './vocabulary.js';
 
 /** Lengths of longest common subsequences by the textbook's table. */
@@ -65,6 +66,38 @@ describe('common runs', () => {
     expect(solvePairs(same, same, 0, 100, 0, 100, () => fail('too many pairs'))).toBe(false);
   });
 
+  it('are found greedily as by the table while little came and went, or not at all (Myers 1986)', () => {
+    const edited = fc
+      .tuple(items(6, 60), fc.array(fc.tuple(fc.nat(60), fc.integer({ min: -1, max: 6 })), { maxLength: 14 }))
+      .map(([a, edits]): [Int32Array, Int32Array] => {
+        const b = [...a];
+        for (const [at, item] of edits) b.splice(at, item % 2 === 0 ? 1 : 0, ...(item < 0 ? [] : [item]));
+        return [a, Int32Array.from(b)];
+      });
+    fc.assert(
+      fc.property(edited, ([a, b]) => {
+        let [x, y, length] = [-1, -1, 0];
+        const solved = solveGreedy(a, b, 0, a.length, 0, b.length, (i, j) => {
+          expect(i > x && j > y && a[i] === b[j]).toBe(true);
+          [x, y, length] = [i, j, length + 1];
+        });
+        const most = lengthOf(a, b);
+        expect(solved).toBe(a.length + b.length - 2 * most <= 20);
+        expect(length).toBe(solved ? most : 0);
+      }),
+      { numRuns: 600 * FUZZ },
+    );
+    let script = 0;
+    const [a, b] = ['ABCABBA', 'CBABAC'].map((text) => unitsOf(text, new Uint16Array(8)));
+    if (a && b)
+      solveGreedy(Int32Array.from(a), Int32Array.from(b), 0, 7, 0, 6, () => {
+        script++;
+      });
+    expect(7 + 6 - 2 * script)
+      .withContext('the worked example of the paper')
+      .toBe(5);
+  });
+
   it('are cut by rows of bits where both halves together keep most', () => {
     fc.assert(
       fc.property(items(3, 90), items(3, 40), (a, b) => {
@@ -107,6 +140,18 @@ describe('anchors', () => {
 });
 
 describe('the vocabulary', () => {
+  it('leaves nothing but room to the next one', () => {
+    const units = unitsOf('weir, mill', new Uint16Array(16));
+    const first = new Vocabulary();
+    expect([first.number(units, 0, 4), first.number(units, 4, 5), first.number(units, 6, 10)]).toEqual([
+      0, 1, 2,
+    ]);
+    first.close();
+    const next = new Vocabulary();
+    expect([next.number(units, 6, 10), next.number(units, 4, 5), next.size]).toEqual([0, 1, 2]);
+    expect([next.text(0), next.text(1)]).toEqual(['mill', ',']);
+  });
+
   it('numbers equal stretches alike and others apart, as it grows', () => {
     const vocabulary = new Vocabulary();
     let units = new Uint16Array(4);

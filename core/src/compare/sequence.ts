@@ -2,21 +2,23 @@ import { uniqueAnchors } from './anchors.js';
 import { Rows } from './bits.js';
 import type { Common } from './common-runs.js';
 import { CommonRuns } from './common-runs.js';
+import { solveGreedy } from './greedy.js';
 import { solvePairs } from './pairs.js';
 
 /** Largest area of a gap that is filled as a table. */
 const TABLE = 2048;
 /** Work, in words of a bit-parallel row, up to which a gap is solved exactly; more for longer sequences. */
-const PATIENCE = 1 << 21;
+const PATIENCE = 1 << 19;
 const PATIENCE_EACH = 16;
 /** How often unique items may cut a gap before it is halved instead. */
 const DEPTH = 12;
 
 /**
  * A longest common subsequence of two integer sequences, as runs in order. Exact while a row of the search costs at most
- * 2,097,152 + 16 (n + m) words of bits, which holds for prose of 10,000 words; beyond that, items that occur once on both
+ * 524,288 + 16 (n + m) words of bits, which holds for prose of 8,000 words; beyond that, items that occur once on both
  * sides are taken as anchors and what they leave is solved in turn, so that no input is quadratic.
- * Two sequences with few matching pairs are solved by those (see `solvePairs`).
+ * Two sequences that differ in few items are walked greedily (see `solveGreedy`), and two with few matching pairs are
+ * solved by those (see `solvePairs`).
  * Sources: D. S. Hirschberg, "A linear space algorithm for computing maximal common subsequences", CACM 18 (1975); rows
  * of bits after M. Crochemore et al., "A fast and practical bit-vector algorithm for the longest common subsequence
  * problem", Information Processing Letters 80 (2001), and H. Hyyrö, "Bit-parallel LCS-length computation revisited" (2004).
@@ -26,6 +28,7 @@ export function commonRuns(a: Int32Array, b: Int32Array): Common[] {
   const add: Add = (x, y, length) => out.add(x, y, length);
   trimmed(a, b, 0, a.length, 0, b.length, add, (aLow, aHigh, bLow, bHigh) => {
     const [n, m] = [aHigh - aLow, bHigh - bLow];
+    if (solveGreedy(a, b, aLow, aHigh, bLow, bHigh, (x, y) => add(x, y, 1))) return;
     if (solvePairs(a, b, aLow, aHigh, bLow, bHigh, (x, y) => add(x, y, 1))) return;
     if (n * m <= TABLE) return solveTable(a, b, aLow, aHigh, bLow, bHigh, add);
     const shared = sharedItems(a.subarray(aLow, aHigh), b.subarray(bLow, bHigh));

@@ -1,21 +1,36 @@
 /** Most units that are made a string at once: as many as may be arguments of one call anywhere. */
 const AT_ONCE = 8192;
+/** The room of a vocabulary with a larger table than this is not kept. */
+const KEPT = 1 << 13;
 /** Units below this are found without hashing when they stand alone. */
 const SINGLES = 0x80;
+
+/** What a vocabulary that was closed left, for the next one. */
+let left: { pool: Uint16Array<ArrayBuffer>; table: Int32Array<ArrayBuffer> } | null = null;
 
 /**
  * Numbers stretches of text from 0 on, equal ones alike, without making a string of one: UTF-16 units in one pool, and a
  * table of open addresses over the hash FNV-1a (G. Fowler, L. C. Noll, K.-P. Vo; see also IETF draft-eastlake-fnv).
  */
 export class Vocabulary {
-  private pool = new Uint16Array(2048);
+  private pool = left?.pool ?? new Uint16Array(2048);
   /** Where each stretch begins in the pool, and after the last where the free part does. */
   private readonly starts = [0];
   private readonly hashes: number[] = [];
   /** A number and one more at each address; 0 for none. */
-  private table = new Int32Array(512);
+  private table = left?.table ?? new Int32Array(1024);
   /** The same for stretches of one unit, which are half of all. */
   private readonly singles = new Array<number>(SINGLES).fill(0);
+
+  constructor() {
+    left = null;
+  }
+
+  /** Leaves its room to the next vocabulary; nothing may be asked of it any more. */
+  close(): void {
+    if (this.table.length > KEPT) return;
+    left = { pool: this.pool, table: this.table.fill(0) };
+  }
 
   /** How many stretches are numbered. */
   get size(): number {

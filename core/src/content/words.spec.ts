@@ -1,7 +1,7 @@
 import * as fc from 'fast-check';
 import { FUZZ } from '../testing/budget.js';
 import { graphemeBreaks } from './unicode/breaks.js';
-import { countWords, segments } from './words.js';
+import { countWords, eachSegment, segments } from './words.js';
 
 describe('segments', () => {
   const cut = (text: string): string => segments(text).join('|');
@@ -61,6 +61,17 @@ describe('segments', () => {
       }),
       { numRuns: 1000 * FUZZ },
     );
+  });
+
+  it('are told for a text while another is being cut, and for halves of surrogate pairs', () => {
+    const told: string[] = [];
+    eachSegment('The weir holds', (from, to) => {
+      eachSegment('a mill', (low, high) => void (from === 4 && told.push('a mill'.slice(low, high))));
+      told.push('The weir holds'.slice(from, to));
+    });
+    expect(told).toEqual(['The', ' ', 'a', ' ', 'mill', 'weir', ' ', 'holds']);
+    const broken = `${'long '.repeat(20)}\ud83d end`;
+    expect(segments(broken).join('')).toBe(broken);
   });
 
   it('counts words', () => {
