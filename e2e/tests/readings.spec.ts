@@ -157,6 +157,17 @@ test('a comparison is taken away as one web page', async ({ browser, oxbow }) =>
   const saved = await readFile(await download.path(), 'utf8');
   expect(saved).toContain('throw line</ins>');
   expect(saved).toMatch(/Mairead Quill|Hanneke Voss/);
+  const sheet = await page.context().newPage();
+  for (const [html, sheets] of [
+    [saved, 1],
+    [saved.replace('</header>', '</header><p>Before it</p><hr data-page-break>'), 2],
+  ] as const) {
+    await sheet.setContent(html);
+    const pdf = (await sheet.pdf({ preferCSSPageSize: true })).toString('latin1');
+    expect(pdf.match(/\/Type\s*\/Page\b/g)?.length).toBe(sheets);
+    expect(pdf).toMatch(/\/MediaBox\s*\[0 0 59[45][.\d]* 84[12]/);
+  }
+  await sheet.close();
   const served = await page.request.get(
     `/api${new URL(page.url()).pathname}/compare?earlier=1&later=2&format=html`,
   );

@@ -3,11 +3,11 @@ declare class TextEncoder {
   encodeInto(text: string, room: Uint8Array): { readonly written: number };
 }
 
-/** Texts from this size on are encoded, in the hope that each unit is a byte. */
+/** Texts from this size on, up to what there is room for, are encoded, in the hope that each unit is a byte. */
 const LONG = 48;
 
 const encoder = new TextEncoder();
-let bytes = new Uint8Array(1024);
+const bytes = new Uint8Array(1 << 16);
 
 /**
  * Sets down the UTF-16 units of a text, with a 0 behind them, in room for them, or in more when it is too little: looked
@@ -16,8 +16,8 @@ let bytes = new Uint8Array(1024);
 export function unitsOf(text: string, room: Uint16Array<ArrayBuffer>): Uint16Array<ArrayBuffer> {
   const size = text.length;
   if (size >= room.length) room = new Uint16Array(Math.max(size + 1, room.length * 2));
-  if (size > bytes.length) bytes = new Uint8Array(room.length);
-  if (size >= LONG && encoder.encodeInto(text, bytes).written === size) room.set(bytes.subarray(0, size));
+  const fits = size >= LONG && size <= bytes.length;
+  if (fits && encoder.encodeInto(text, bytes).written === size) room.set(bytes.subarray(0, size));
   else for (let i = 0; i < size; i++) room[i] = text.charCodeAt(i);
   room[size] = 0;
   return room;

@@ -14,6 +14,9 @@ export function segments(text: string): string[] {
   return out;
 }
 
+/** Room for texts longer than this is not kept. */
+const KEPT = 1 << 16;
+
 /** Room to cut in; more is made for a text that is cut while one is. */
 let spare: { units: Uint16Array<ArrayBuffer>; ends: Int32Array<ArrayBuffer> } | null = null;
 
@@ -30,7 +33,7 @@ export function eachSegment(text: string, tell: (from: number, to: number) => vo
     tell(from, to);
     from = to;
   }
-  spare = room;
+  if (room.units.length <= KEPT) spare = room;
 }
 
 /**

@@ -2,13 +2,10 @@ import { textSchema } from '@oxbow/core/content';
 import { FormatError, formatOfFile } from '@oxbow/core/formats';
 import type { Format, Reading, SealedEdit } from '@oxbow/core/formats';
 import { Node } from 'prosemirror-model';
-import { Piscina } from 'piscina';
 import type { ArchiveAbout } from '@oxbow/contract';
+import { threadsFor } from '../threads.js';
 import type { About, Done, ReadLetter, Task, WholeArchive } from './task.js';
 
-const THREADS = 2;
-/** How long an idle thread waits for more, in milliseconds. */
-const IDLE = 30_000;
 /** How long a file may take, in milliseconds; a hostile one ends here. */
 const LONGEST = 30_000;
 /** A history is replayed edit by edit, so it may take longer. */
@@ -18,13 +15,7 @@ const MOST_MEMORY = 768;
 
 /** Reads and writes files off the main thread, within bounds of time and memory. */
 export class Files {
-  private readonly pool = new Piscina<Task, Done>({
-    filename: new URL('./task.js', import.meta.url).href,
-    minThreads: 0,
-    maxThreads: THREADS,
-    idleTimeout: IDLE,
-    resourceLimits: { maxOldGenerationSizeMb: MOST_MEMORY },
-  });
+  private readonly pool = threadsFor<Task, Done>(new URL('./task.js', import.meta.url), MOST_MEMORY);
 
   /**
    * Reads a file, whose format is told by the ending of its name. Throws `FormatError` for one that cannot be read, and an
