@@ -209,6 +209,17 @@ test('the shelf finds words in every version of every document, and landmarks by
   await expect(page.getByRole('region', { name: 'Find in time' })).toContainText('“bailer”');
 });
 
+test('a document without a past stays where it is when its past is asked for', async ({ browser, oxbow }) => {
+  const page = await oxbow.as(browser, 'Jun Asari');
+  await make(page, 'Still blank');
+  await page.keyboard.press('Alt+t');
+  await text(page).focus();
+  await page.keyboard.type('First words.');
+  await kept(page);
+  await expect(text(page)).toHaveText('First words.');
+  await expect(text(page)).toBeFocused();
+});
+
 test('looking back needs no mouse', async ({ browser, oxbow }) => {
   const page = await oxbow.as(browser, 'Ines Okell');
   await open(page, 'Walking the Withy tide mill');

@@ -188,7 +188,7 @@ export class Desk {
   });
   /** Whether the picked moment is to be named as soon as it is in view. */
   private readonly wantsName = signal(false);
-  /** Whether the tideline is to have the focus as soon as there is a moment to stand on. */
+  /** Whether the tideline is to have the focus as soon as the history has come. */
   private readonly wantsLine = signal(false);
   protected readonly keeping = signal(false);
   protected readonly comment = new FormControl('', { nonNullable: true });
@@ -238,9 +238,10 @@ export class Desk {
       });
     });
     effect(() => {
-      if (!this.wantsLine() || this.log.head() === 0) return;
+      if (!this.wantsLine() || !this.log.ready()) return;
       const line = this.pick() ? this.tideline() : undefined;
-      untracked(() => (line ? this.focusLine() : this.openLastSitting()));
+      const nothing = this.log.head() === 0;
+      untracked(() => (line || nothing ? this.focusLine() : this.openLastSitting()));
     });
     effect(() => this.assembling.on.set(this.address.assembling()));
     effect(() => {

@@ -15,6 +15,7 @@ export class DeskHistory {
   private readonly cut = signal<readonly Version[]>([]);
   private readonly named = signal<readonly Landmark[]>([]);
   private readonly failed = signal('');
+  private readonly loaded = signal(false);
   private id = '';
 
   readonly traces = this.known.asReadonly();
@@ -28,6 +29,8 @@ export class DeskHistory {
   /** Named moments, in the order of the document's life. */
   readonly landmarks = this.named.asReadonly();
   readonly trouble = this.failed.asReadonly();
+  /** Whether the history has come, or is known not to. */
+  readonly ready = this.loaded.asReadonly();
   readonly head = computed(() => this.known().at(-1)?.seq ?? 0);
 
   constructor() {
@@ -58,6 +61,7 @@ export class DeskHistory {
     } catch (error) {
       this.failed.set(saidOf(error));
     }
+    this.loaded.set(true);
   }
 
   /** The line grows by itself: takes in what was accepted since. */
