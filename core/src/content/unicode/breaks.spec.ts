@@ -2,7 +2,8 @@ import * as fc from 'fast-check';
 import { FUZZ } from '../../testing/budget.js';
 import { graphemeBreaks, wordBreaks } from './breaks.js';
 import cases from './cases.json' with { type: 'json' };
-import { isLatin, latinWordBreaks } from './latin.js';
+import { unitsOf } from '../units.js';
+import { eachLatinEnd, isLatin } from './latin.js';
 
 /** Each case of the published files, as text and where it is to be cut. */
 const published = (list: readonly number[][][]): [text: string, ends: number[]][] =>
@@ -29,8 +30,11 @@ describe('breaks of UAX #29', () => {
     fc.assert(
       fc.property(fc.array(unit, { maxLength: 14 }), (units) => {
         const text = units.join('');
-        expect(isLatin(text)).toBe(true);
-        expect(latinWordBreaks(text)).toEqual(wordBreaks(text));
+        const cut = unitsOf(text, new Uint16Array(1));
+        const ends: number[] = [];
+        eachLatinEnd(cut, 0, text.length, (end) => ends.push(end));
+        expect(isLatin(cut, 0, text.length)).toBe(true);
+        expect(ends).toEqual(wordBreaks(text));
       }),
       { numRuns: 3000 * FUZZ },
     );

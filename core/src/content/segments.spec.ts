@@ -1,7 +1,8 @@
 import * as fc from 'fast-check';
 import { FUZZ } from '../testing/budget.js';
 import { graphemeBreaks } from './unicode/breaks.js';
-import { countWords, eachSegment, segments } from './words.js';
+import { eachSegment, segments } from './segments.js';
+import { countWords } from './words.js';
 
 describe('segments', () => {
   const cut = (text: string): string => segments(text).join('|');
@@ -72,6 +73,39 @@ describe('segments', () => {
     expect(told).toEqual(['The', ' ', 'a', ' ', 'mill', 'weir', ' ', 'holds']);
     const broken = `${'long '.repeat(20)}\ud83d end`;
     expect(segments(broken).join('')).toBe(broken);
+  });
+
+  /** What an address is, said in one expression, which takes quadratic time. */
+  const ADDRESS =
+    /(?:[A-Za-z][A-Za-z0-9+.-]*:\/\/|[Ww]{3}\.|[\w.+-]+@(?=[\w-]+\.))[^\s<>"“”]*[^\s<>"“”.,;:!?)\]}'’»]/;
+
+  it('keeps whole what one expression says an address is, and cuts what stands between as if it stood alone', () => {
+    const sign = fc.constantFrom(...'a9_-.+@:/w<"é ', 'www.', '://', 'x@y.z');
+    fc.assert(
+      fc.property(fc.array(sign, { maxLength: 14 }), (signs) => {
+        const text = signs.join('');
+        const expected = text.split(/( +)/).flatMap((chunk) => {
+          const out: string[] = [];
+          let rest = chunk;
+          for (let found = ADDRESS.exec(rest); found; found = ADDRESS.exec(rest)) {
+            out.push(...segments(rest.slice(0, found.index)), found[0]);
+            rest = rest.slice(found.index + found[0].length);
+          }
+          return [...out, ...segments(rest)];
+        });
+        expect(segments(text)).toEqual(expected);
+      }),
+      { numRuns: 3000 * FUZZ },
+    );
+  });
+
+  it('take no longer than their text is long, whatever stands in it', () => {
+    const size = 1 << 20;
+    const long = (piece: string): string => piece.repeat(size / piece.length);
+    expect(segments(`${long('a-Zx')}.${long('_9b+')}`).length).toBeLessThan(4 * size);
+    expect(segments(long('x@y.zz<')).slice(0, 4)).toEqual(['x@y.zz', '<', 'x@y.zz', '<']);
+    for (const piece of ['a@', 'a:', '://', 'www', 'é-', '1:', '\u0301\u0301', "é'\u0301", '🌾-', '<a@b'])
+      expect(segments(long(piece)).join('')).toBe(long(piece));
   });
 
   it('counts words', () => {
