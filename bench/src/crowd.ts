@@ -1,5 +1,5 @@
 import { textSchema as schema } from '@oxbow/core/content';
-import { Writer, orderBatch } from '@oxbow/core/history';
+import { Writer, mapsOf, orderBatch } from '@oxbow/core/history';
 import type { AcceptedEdit } from '@oxbow/core/history';
 import { Random } from '@oxbow/core/testing';
 import { Transform } from 'prosemirror-transform';
@@ -47,7 +47,7 @@ export async function benchCrowd(): Promise<string[]> {
       const verdicts = orderBatch(
         doc,
         message.edits.map(({ steps }) => ({ steps, sources: [] })),
-        log.slice(message.base).flatMap(({ steps }) => [...steps]),
+        log.slice(message.base).flatMap(({ steps }) => mapsOf(steps)),
       );
       const accepted: AcceptedEdit[] = [];
       const gone: number[] = [];

@@ -47,7 +47,7 @@ class Comparer implements Outlook {
   /** How often a block was looked for in a document. */
   private asked = 0;
   /** Blocks of each document by their size, gathered when that pays. */
-  private readonly bySize: Partial<Record<Side, Map<number, Node[]>>> = {};
+  private readonly bySize: Partial<Record<Side, Map<number, OfOneSize>>> = {};
 
   constructor(
     private readonly earlier: Node,
@@ -73,8 +73,10 @@ class Comparer implements Outlook {
   /** How often a block occurs in a document. */
   private occurrences(block: Node, side: Side): number {
     if (this.asked++ < SCANS) return occurrencesIn(this[side], block);
-    const blocks = (this.bySize[side] ??= blocksBySize(this[side])).get(block.nodeSize) ?? [];
-    return blocks.reduce((sum, one) => sum + Number(one.eq(block)), 0);
+    const alike = (this.bySize[side] ??= blocksBySize(this[side])).get(block.nodeSize);
+    if (!alike) return 0;
+    alike.counts ??= countsOf(alike.blocks.map((one) => this.lexicon.block(one)));
+    return alike.counts.get(this.lexicon.block(block)) ?? 0;
   }
 
   private pairNodes(a: Node, b: Node, above: Handle | null = null): Pair {
@@ -148,13 +150,25 @@ function occurrencesIn(parent: Node, block: Node): number {
   return count;
 }
 
-function blocksBySize(doc: Node): Map<number, Node[]> {
-  const out = new Map<number, Node[]>();
+/** Blocks of one size, and how often each number occurs among them once that was asked. */
+interface OfOneSize {
+  readonly blocks: Node[];
+  counts?: ReadonlyMap<number, number>;
+}
+
+function countsOf(numbers: readonly number[]): Map<number, number> {
+  const out = new Map<number, number>();
+  for (const number of numbers) out.set(number, (out.get(number) ?? 0) + 1);
+  return out;
+}
+
+function blocksBySize(doc: Node): Map<number, OfOneSize> {
+  const out = new Map<number, OfOneSize>();
   const gather = (parent: Node): void => {
     for (const node of parent.children) {
       const list = out.get(node.nodeSize);
-      if (list) list.push(node);
-      else out.set(node.nodeSize, [node]);
+      if (list) list.blocks.push(node);
+      else out.set(node.nodeSize, { blocks: [node] });
       if (!node.isTextblock) gather(node);
     }
   };

@@ -114,21 +114,27 @@ function cutsPair(doc: Node, position: number): boolean {
   return text !== '' && /[\ud800-\udbff]/.test(text.charAt($position.textOffset - 1));
 }
 
-/** The top-level blocks of `after` that are not those of `before`, with the position of the first. */
-export function touchedBlocks(before: Node, after: Node): { blocks: Node[]; from: number } {
+/** The top-level blocks of `after` that are not those of `before`, with their positions. */
+export function touchedBlocks(before: Node, after: Node): { block: Node; at: number }[] {
   let head = 0;
-  let from = 0;
+  let at = 0;
   const most = Math.min(before.childCount, after.childCount);
-  while (head < most && before.child(head) === after.child(head)) from += after.child(head++).nodeSize;
+  while (head < most && before.child(head) === after.child(head)) at += after.child(head++).nodeSize;
   let tail = 0;
   while (
     tail < most - head &&
     before.child(before.childCount - 1 - tail) === after.child(after.childCount - 1 - tail)
   )
     tail++;
-  const blocks: Node[] = [];
-  for (let i = head; i < after.childCount - tail; i++) blocks.push(after.child(i));
-  return { blocks, from };
+  const held = new Set<Node>();
+  for (let i = head; i < before.childCount - tail; i++) held.add(before.child(i));
+  const out: { block: Node; at: number }[] = [];
+  for (let i = head; i < after.childCount - tail; i++) {
+    const block = after.child(i);
+    if (!held.has(block)) out.push({ block, at });
+    at += block.nodeSize;
+  }
+  return out;
 }
 
 /** Checks what an edit made of a document: the schema's rules on every touched node, depth, tables. Throws `Refusal`. */
@@ -136,7 +142,7 @@ export function checkOutcome(before: Node, after: Node): void {
   try {
     if (!after.type.validContent(after.content))
       throw new Refusal('steps', 'leaves a document without content');
-    for (const block of touchedBlocks(before, after).blocks) {
+    for (const { block } of touchedBlocks(before, after)) {
       if (depthOf(block) > MAX_DEPTH) throw new Refusal('steps', 'nests blocks too deeply');
       block.check();
       checkTables(block);
@@ -164,9 +170,7 @@ function checkTables(block: Node): void {
 /** Steps that bring the text which an edit touched into canonical form; see `canonicalText`. Usually none. */
 export function canonicalSteps(before: Node, after: Node): Step[] {
   const steps: Step[] = [];
-  const { blocks, from } = touchedBlocks(before, after);
-  let start = from;
-  for (const block of blocks) {
+  for (const { block, at } of touchedBlocks(before, after)) {
     const visit = (node: Node, position: number, code: boolean): void => {
       if (!node.isText) {
         node.forEach((child, offset) => visit(child, position + 1 + offset, node.type.spec.code === true));
@@ -176,8 +180,7 @@ export function canonicalSteps(before: Node, after: Node): Step[] {
       const canonical = canonicalText(text, code);
       if (canonical !== text) steps.push(retype(node, position, text, canonical));
     };
-    visit(block, start, false);
-    start += block.nodeSize;
+    visit(block, at, false);
   }
   return steps.reverse();
 }

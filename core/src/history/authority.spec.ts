@@ -4,6 +4,7 @@ import { insertedTokens, textSchema as schema } from '../content/index.js';
 import { doc, p, table, td, tr } from '../testing/build.js';
 import { Refusal, readSteps } from './admit.js';
 import { checkSources, orderBatch } from './authority.js';
+import { mapsOf } from './rebase.js';
 
 const text = (value: string): object => ({ type: 'text', text: value });
 const replace = (from: number, to: number, content: object[], open = 0): object => ({
@@ -79,7 +80,7 @@ describe('the authority', () => {
     const base = doc(p('ebb and flood'));
     const theirs = new Transform(base).insert(1, schema.text('the '));
     const mine = new Transform(base).insert(14, schema.text(' tide'));
-    const [verdict] = orderBatch(theirs.doc, [{ steps: mine.steps, sources: [] }], theirs.steps);
+    const [verdict] = orderBatch(theirs.doc, [{ steps: mine.steps, sources: [] }], mapsOf(theirs.steps));
     expect(verdict?.taken && verdict.doc.textContent).toBe('the ebb and flood tide');
   });
 

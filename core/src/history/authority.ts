@@ -1,10 +1,10 @@
 import type { Node } from 'prosemirror-model';
-import type { Step } from 'prosemirror-transform';
+import type { Step, StepMap } from 'prosemirror-transform';
 import type { Token } from '../content/index.js';
 import { sameContent } from '../content/index.js';
 import { Refusal, canonicalSteps, checkOutcome, checkPlace, stepTokens } from './admit.js';
 import type { Source } from './edit.js';
-import { carrySteps, keepCarried, mappingOver } from './rebase.js';
+import { Crossing, keepCarried } from './rebase.js';
 
 /** An edit as a writer proposes it; its steps follow on those of the edits before it in the same batch. */
 export interface Proposal {
@@ -23,48 +23,60 @@ export type Verdict =
   | { readonly taken: false; readonly refusal: Refusal };
 
 /**
- * Orders a batch of proposals behind what was accepted since their base: carries each over `between`, checks its
- * outcome, and brings its text into canonical form. A stale proposal is carried, never refused for being stale.
+ * Orders a batch of proposals behind what was accepted since their base, whose maps are `between`: carries each over them,
+ * checks its outcome, and brings its text into canonical form. A stale proposal is carried, never refused for being stale.
  */
-export function orderBatch(doc: Node, proposals: readonly Proposal[], between: readonly Step[]): Verdict[] {
-  const own = proposals.flatMap((proposal) => proposal.steps);
-  const mapping = mappingOver(own, between);
+export function orderBatch(
+  doc: Node,
+  proposals: readonly Proposal[],
+  between: readonly StepMap[],
+): Verdict[] {
+  const ordering = orderEach(doc, proposals, between);
+  for (;;) {
+    const { done, value } = ordering.next();
+    if (done) return value;
+  }
+}
+
+/** The same, resting after each step, so that whoever asks can let others have their turn. */
+export function* orderEach(
+  doc: Node,
+  proposals: readonly Proposal[],
+  between: readonly StepMap[],
+): Generator<undefined, Verdict[]> {
+  const crossing = new Crossing(between);
+  const verdicts: Verdict[] = [];
   let current = doc;
-  let left = own.length;
-  return proposals.map((proposal) => {
-    const before = current;
-    const mark = mapping.maps.length;
+  for (const { steps, sources } of proposals) {
+    const [before, mark] = [current, crossing.mark()];
+    const fit = (step: Step): boolean => {
+      const next = tryStep(current, step);
+      if (!next && between.length === 0)
+        throw new Refusal('steps', 'does not fit the document it is based on');
+      current = next ?? current;
+      return next !== null;
+    };
     try {
-      const carried = carrySteps(
-        proposal.steps,
-        mapping,
-        (step) => {
-          const next = tryStep(current, step);
-          if (!next && between.length === 0)
-            throw new Refusal('steps', 'does not fit the document it is based on');
-          if (!next) return false;
-          mapping.appendMap(step.getMap());
-          current = next;
-          return true;
-        },
-        left,
-      );
-      const kept = keepCarried(carried, proposal.sources);
+      const carried: (Step | null)[] = [];
+      for (const step of steps) {
+        carried.push(crossing.carry(step, fit));
+        yield;
+      }
+      const kept = keepCarried(carried, sources);
       const fixes = canonicalSteps(before, current);
       for (const fix of fixes) current = requireStep(current, fix);
       checkOutcome(before, current);
-      for (const fix of fixes) mapping.appendMap(fix.getMap());
-      left -= proposal.steps.length;
-      return { taken: true, steps: [...kept.steps, ...fixes], sources: kept.sources, doc: current };
+      for (const fix of fixes) crossing.follow(fix.getMap());
+      verdicts.push({ taken: true, steps: [...kept.steps, ...fixes], sources: kept.sources, doc: current });
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
-      for (const [i, map] of [...mapping.maps.entries()].slice(mark).reverse())
-        mapping.appendMap(map.invert(), i);
+      crossing.back(mark);
+      for (const step of steps) crossing.leave(step);
       current = before;
-      left -= proposal.steps.length;
-      return { taken: false, refusal: error };
+      verdicts.push({ taken: false, refusal: error });
     }
-  });
+  }
+  return verdicts;
 }
 
 function tryStep(doc: Node, step: Step): Node | null {
@@ -90,14 +102,15 @@ function requireStep(doc: Node, step: Step): Node {
 export function checkSources(proposal: Proposal, tokens: (seq: number) => readonly Token[]): void {
   let end = 0;
   let step = -1;
+  let put: readonly Token[] = [];
   for (const [i, source] of proposal.sources.entries()) {
     const path = `sources/${i}`;
-    const put = proposal.steps[source.step];
-    if (!put) throw new Refusal(`${path}/step`, 'names a step that is not there');
-    if (source.step !== step) [step, end] = [source.step, 0];
+    const named = proposal.steps[source.step];
+    if (!named) throw new Refusal(`${path}/step`, 'names a step that is not there');
+    if (source.step !== step) [step, end, put] = [source.step, 0, stepTokens(named)];
     if (source.at < end) throw new Refusal(`${path}/at`, 'sources must be in order and must not overlap');
     end = source.at + source.length;
-    const given = stepTokens(put).slice(source.at, end);
+    const given = put.slice(source.at, end);
     const held = tokens(source.seq).slice(source.offset, source.offset + source.length);
     if (given.length !== source.length || held.length !== source.length)
       throw new Refusal(path, 'reaches beyond what is there');

@@ -8,6 +8,7 @@ import { bold, doc, h, li, ol, p, quote, table, td, tr, ul } from '../testing/bu
 import { Random } from '../testing/random.js';
 import { writeHistory } from '../testing/writers.js';
 import { orderBatch } from './authority.js';
+import { mapsOf } from './rebase.js';
 import { applySteps } from './edit.js';
 import { insertedLengths } from './provenance.js';
 
@@ -64,7 +65,7 @@ describe('compiling a difference into steps', () => {
         const [verdict] = orderBatch(
           typed.doc,
           [{ steps: becoming(now, doc(p(past.join(' ')))).steps, sources: [] }],
-          typed.steps,
+          mapsOf(typed.steps),
         );
         all++;
         if (verdict?.taken && !verdict.doc.textContent.includes('\u{1f9a6}')) lost++;

@@ -9,8 +9,10 @@ import {
   ReplaceStep,
   Transform,
 } from 'prosemirror-transform';
-import { sliceFromTokens, tokensOf } from '../content/index.js';
+import { sliceFromTokens, sliceTokens } from '../content/index.js';
+import type { Token } from '../content/index.js';
 import { markDifferences } from './forms.js';
+import { Sums } from './sums.js';
 
 /** `length` tokens from position `a` of one document that are the same content as those from position `b` of another. */
 export interface Match {
@@ -78,11 +80,49 @@ function gapsBetween(a: Node, b: Node, matches: readonly Match[]): Group[] {
   const groups: Group[] = [];
   let [pa, pb] = [0, 0];
   for (const match of [...matches, { a: a.content.size, b: b.content.size, length: 0 }]) {
-    if (match.a > pa || match.b > pb) groups.push({ pa, qa: match.a, pb, qb: match.b });
+    if (match.a > pa || match.b > pb) groups.push(...parted(a, b, { pa, qa: match.a, pb, qb: match.b }));
     pa = match.a + match.length;
     pb = match.b + match.length;
   }
   return groups;
+}
+
+/** A group by its number among all: what groups before it grew by shifts it. */
+interface Placed extends Group {
+  readonly index: number;
+}
+
+/** Steps in the making. */
+interface Making {
+  readonly tr: Transform;
+  readonly b: Node;
+  readonly inserted: Inserted[];
+  /** What each group that is done put in more than it took out. */
+  readonly grown: Sums;
+}
+
+/**
+ * A group that ends one container and begins the next, as two, so that each pairs with the group at the container's other
+ * end: where it reaches across a place between top-level blocks in both documents, and begins at another depth in each.
+ */
+function parted(a: Node, b: Node, group: Group): Group[] {
+  const { pa, qa, pb, qb } = group;
+  if (a.resolve(pa).depth === b.resolve(pb).depth) return [group];
+  const [ta, tb] = [topBetween(a, pa, qa), topBetween(b, pb, qb)];
+  const atEdge = (ta === pa && tb === pb) || (ta === qa && tb === qb);
+  return ta === null || tb === null || atEdge
+    ? [group]
+    : [
+        { pa, qa: ta, pb, qb: tb },
+        { pa: ta, qa, pb: tb, qb },
+      ];
+}
+
+/** The first place between top-level blocks from one position to another. */
+function topBetween(doc: Node, from: number, to: number): number | null {
+  const $from = doc.resolve(from);
+  const at = $from.depth === 0 ? from : $from.after(1);
+  return at <= to ? at : null;
 }
 
 type Attempt =
@@ -91,12 +131,12 @@ type Attempt =
 
 /** Tries one step a group: groups that only open and close again stand alone, the others pair like brackets. */
 function plan(a: Node, b: Node, groups: readonly Group[]): Attempt {
-  const tr = new Transform(a);
-  const inserted: Inserted[] = [];
-  const flat: Group[] = [];
-  const pairs: [Group, Group][] = [];
-  const open: { group: Group; tilt: number }[] = [];
-  for (const group of groups) {
+  const making: Making = { tr: new Transform(a), b, inserted: [], grown: new Sums(groups.length) };
+  const flat: Placed[] = [];
+  const pairs: [Placed, Placed][] = [];
+  const open: { group: Placed; tilt: number }[] = [];
+  for (const [index, one] of groups.entries()) {
+    const group = { ...one, index };
     const tilt = depthGain(b, group.pb, group.qb) - depthGain(a, group.pa, group.qa);
     const last = open.at(-1);
     if (tilt === 0) flat.push(group);
@@ -108,51 +148,59 @@ function plan(a: Node, b: Node, groups: readonly Group[]): Attempt {
   if (open.length > 0) return { failed: open.map(({ group }) => group) };
   const failed: Group[] = [];
   for (const group of flat.reverse()) {
-    if (!replaceFlat(tr, b, group, inserted)) failed.push(group);
+    if (!replaceFlat(making, group)) failed.push(group);
   }
   for (const [first, second] of pairs) {
-    if (!replaceAround(tr, b, first, second, inserted)) failed.push(first, second);
+    if (!replaceAround(making, first, second)) failed.push(first, second);
   }
   if (failed.length > 0) return { failed };
-  if (!syncForm(tr, b)) return { failed: groups };
-  return { done: { steps: tr.steps, inserted } };
+  if (!syncForm(making.tr, b)) return { failed: groups };
+  return { done: { steps: making.tr.steps, inserted: making.inserted } };
 }
 
 function depthGain(doc: Node, from: number, to: number): number {
   return doc.resolve(to).depth - doc.resolve(from).depth;
 }
 
-function replaceFlat(tr: Transform, b: Node, { pa, qa, pb, qb }: Group, inserted: Inserted[]): boolean {
+function replaceFlat({ tr, b, inserted, grown }: Making, group: Placed): boolean {
+  const { pa, qa, pb, qb } = group;
+  const shift = grown.before(group.index);
   const slice = pb === qb ? Slice.empty : b.slice(pb, qb);
-  const from = tr.mapping.map(pa, -1);
-  const to = Math.max(from, tr.mapping.map(qa, 1));
-  if (to - from !== qa - pa) return false;
-  const step = new ReplaceStep(from, to, slice);
-  if (tr.maybeStep(step).failed) return false;
+  if (tr.maybeStep(new ReplaceStep(pa + shift, qa + shift, slice)).failed) return false;
+  grown.add(group.index, qb - pb - (qa - pa));
   if (qb > pb) inserted.push({ step: tr.steps.length - 1, at: 0, length: qb - pb, b: pb });
   return true;
 }
 
-function replaceAround(tr: Transform, b: Node, first: Group, second: Group, inserted: Inserted[]): boolean {
-  const tokens = tokensOf(b.content);
+function replaceAround({ tr, b, inserted, grown }: Making, first: Placed, second: Placed): boolean {
   const lead = first.qb - first.pb;
   const trail = second.qb - second.pb;
   const slice = sliceFromTokens(
     b.type.schema,
-    [...tokens.slice(first.pb, first.qb), ...tokens.slice(second.pb, second.qb)],
+    [...tokensBetween(b, first.pb, first.qb), ...tokensBetween(b, second.pb, second.qb)],
     ancestorsAt(b, first.pb),
   );
   if (!slice) return false;
-  const from = tr.mapping.map(first.pa, -1);
-  const gapFrom = tr.mapping.map(first.qa, -1);
-  const gapTo = tr.mapping.map(second.pa, 1);
-  const to = tr.mapping.map(second.qa, 1);
-  if (gapFrom - from !== first.qa - first.pa || to - gapTo !== second.qa - second.pa) return false;
-  if (tr.maybeStep(new ReplaceAroundStep(from, to, gapFrom, gapTo, slice, lead)).failed) return false;
+  const [left, right] = [grown.before(first.index), grown.before(second.index)];
+  const around = new ReplaceAroundStep(
+    first.pa + left,
+    second.qa + right,
+    first.qa + left,
+    second.pa + right,
+    slice,
+    lead,
+  );
+  if (tr.maybeStep(around).failed) return false;
+  grown.add(first.index, lead - (first.qa - first.pa));
+  grown.add(second.index, trail - (second.qa - second.pa));
   const step = tr.steps.length - 1;
   if (lead) inserted.push({ step, at: 0, length: lead, b: first.pb });
   if (trail) inserted.push({ step, at: lead, length: trail, b: second.pb });
   return true;
+}
+
+function tokensBetween(doc: Node, from: number, to: number): Token[] {
+  return sliceTokens(doc.slice(from, to));
 }
 
 function ancestorsAt(doc: Node, position: number): Node[] {
@@ -225,7 +273,8 @@ function widen(
   failed: readonly Group[],
 ): Group[] {
   const seams = topSeams(a, b, matches);
-  const stretched = groups.map((group) => (failed.includes(group) ? stretch(group, seams) : group));
+  const places = new Set(failed.map(({ pa }) => pa));
+  const stretched = groups.map((group) => (places.has(group.pa) ? stretch(group, seams) : group));
   const out: Group[] = [];
   for (const group of stretched.sort((x, y) => x.pa - y.pa || x.pb - y.pb)) {
     const last = out.at(-1);
@@ -241,8 +290,14 @@ function widen(
   return out;
 }
 
+/** A place between top-level blocks of either document. */
+interface Seam {
+  readonly a: number;
+  readonly b: number;
+}
+
 /** Pairs of positions between top-level blocks that correspond: both documents' ends, and those inside or at the edge of a match. */
-function topSeams(a: Node, b: Node, matches: readonly Match[]): { a: number; b: number }[] {
+function topSeams(a: Node, b: Node, matches: readonly Match[]): Seam[] {
   const inB = new Set<number>();
   b.forEach((_node, offset) => inB.add(offset));
   const seams = [{ a: 0, b: 0 }];
@@ -258,14 +313,25 @@ function topSeams(a: Node, b: Node, matches: readonly Match[]): { a: number; b: 
   return seams;
 }
 
-function stretch(group: Group, seams: readonly { a: number; b: number }[]): Group {
-  const before = seams.findLast((seam) => seam.a <= group.pa && seam.b <= group.pb) ?? {
-    a: group.pa,
-    b: group.pb,
+function stretch(group: Group, seams: readonly Seam[]): Group {
+  const after = firstSeam(seams, (seam) => seam.a >= group.qa && seam.b >= group.qb);
+  const past = firstSeam(seams, (seam) => seam.a > group.pa || seam.b > group.pb);
+  const [low, high] = [seams[past - 1], seams[after]];
+  return {
+    pa: low?.a ?? group.pa,
+    qa: high?.a ?? group.qa,
+    pb: low?.b ?? group.pb,
+    qb: high?.b ?? group.qb,
   };
-  const after = seams.find((seam) => seam.a >= group.qa && seam.b >= group.qb) ?? {
-    a: group.qa,
-    b: group.qb,
-  };
-  return { pa: before.a, qa: after.a, pb: before.b, qb: after.b };
+}
+
+/** The index of the first seam of which something holds that holds of all after it. Binary search. */
+function firstSeam(seams: readonly Seam[], holds: (seam: Seam) => boolean): number {
+  let [low, high] = [0, seams.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (holds(seams[middle] as Seam)) high = middle;
+    else low = middle + 1;
+  }
+  return low;
 }

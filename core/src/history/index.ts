@@ -8,7 +8,7 @@ export {
   stepTokens,
   touchedBlocks,
 } from './admit.js';
-export { checkSources, orderBatch } from './authority.js';
+export { checkSources, orderBatch, orderEach } from './authority.js';
 export type { Proposal, Verdict } from './authority.js';
 export { REPLAY_BUDGET, applyBlockDelta, blockDelta, replayCost } from './checkpoint.js';
 export type { BlockDelta } from './checkpoint.js';
@@ -28,7 +28,7 @@ export {
   startProvenance,
 } from './provenance.js';
 export type { Provenance, StoredProvenance } from './provenance.js';
-export { carrySteps, keepCarried, mappingOver } from './rebase.js';
+export { Crossing, keepCarried, mapsOf } from './rebase.js';
 export { PlacedRuns } from './placed.js';
 export { RunSequence } from './runs.js';
 export type { PlacedRun, Run } from './placed.js';

@@ -68,8 +68,9 @@ export function rebuild(
   for (const splice of splices) {
     stay(splice.from);
     for (const run of splice.back) {
-      const ends = endsOf(revive(run));
-      revive(run).forEach((token, i) =>
+      const tokens = revive(run);
+      const ends = endsOf(tokens);
+      tokens.forEach((token, i) =>
         out.push({ token, back: { seq: run.seq, offset: run.offset + i, length: 1 }, ends: ends[i] }),
       );
     }
@@ -85,8 +86,15 @@ export function rebuild(
  */
 export function inhabited(doc: Node, hull: Hull, splices: readonly Splice[]): Set<number> {
   const kept = new Set<number>();
-  const goes = (position: number): boolean =>
-    splices.some(({ from, to }) => position >= from && position < to);
+  const goes = (position: number): boolean => {
+    let [low, high] = [0, splices.length];
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if ((splices[middle]?.to ?? 0) <= position) low = middle + 1;
+      else high = middle;
+    }
+    return position >= (splices[low]?.from ?? Infinity);
+  };
   const stays = (node: Node, start: number): boolean => {
     let found = false;
     node.descendants((child, offset) => {

@@ -1,5 +1,5 @@
 import type { Node, Schema } from 'prosemirror-model';
-import type { Edit, Source } from './edit.js';
+import type { Edit } from './edit.js';
 import type { FormChange } from './forms.js';
 import { formChanges, formFromJSON, formToJSON } from './forms.js';
 import type { Return } from './runs.js';
@@ -58,22 +58,23 @@ export function insertedLengths(steps: Edit['steps']): number[] {
 /** An edit's sources as stretches of what it inserts, led back to their root origins, sorted by place. */
 function returnsOf(edit: Pick<Edit, 'steps' | 'sources'>, runs: RunSequence): Return[] {
   if (edit.sources.length === 0) return [];
-  const before = insertedLengths(edit.steps).reduce<number[]>(
-    (sums, length) => [...sums, (sums.at(-1) ?? 0) + length],
-    [0],
-  );
+  const before: number[] = [];
+  let sum = 0;
+  for (const length of insertedLengths(edit.steps)) {
+    before.push(sum);
+    sum += length;
+  }
+  const pieces = runs.pieces(edit.sources);
   return edit.sources
-    .flatMap((source) => rooted(source, before[source.step] ?? 0, runs))
+    .flatMap((source, i) =>
+      (pieces[i] ?? []).map(({ offset, length, origin }) => ({
+        at: (before[source.step] ?? 0) + source.at + offset - source.offset,
+        seq: origin.seq,
+        offset: origin.offset,
+        length,
+      })),
+    )
     .sort((a, b) => a.at - b.at);
-}
-
-function rooted(source: Source, before: number, runs: RunSequence): Return[] {
-  return runs.pieces(source).map((piece) => ({
-    at: before + source.at + piece.offset - source.offset,
-    seq: piece.origin.seq,
-    offset: piece.origin.offset,
-    length: piece.length,
-  }));
 }
 
 /** Provenance in the form it is stored in. */

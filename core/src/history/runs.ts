@@ -1,5 +1,5 @@
 import type { StepMap } from 'prosemirror-transform';
-import { CAPACITY, Chunk, DIED, FIELDS, LENGTH, OFFSET, SEQ } from './chunk.js';
+import { CAPACITY, Chunk, DIED, FIELDS, LENGTH, SEQ } from './chunk.js';
 import type { InstanceRange } from './edit.js';
 import type { PlacedRun, Run } from './placed.js';
 import { PlacedRuns, part, read } from './placed.js';
@@ -234,20 +234,18 @@ export class RunSequence {
     return out;
   }
 
-  /** The pieces of instance range `range`, in document order, wherever they stand. Reads the whole sequence once. */
-  pieces(range: InstanceRange): Run[] {
-    const out: Run[] = [];
-    const end = range.offset + range.length;
-    for (const chunk of this.chunks()) {
-      for (let i = 0; i < chunk.count; i++) {
-        if (chunk.get(i, SEQ) !== range.seq) continue;
-        const offset = chunk.get(i, OFFSET);
-        const from = Math.max(offset, range.offset);
-        const to = Math.min(offset + chunk.get(i, LENGTH), end);
-        if (from < to) out.push(part(read(chunk.data, i), from - offset, to - from));
-      }
-    }
-    return out;
+  /**
+   * The pieces of each instance range, in the order in which their edit inserted them, wherever they stand. Reads the whole
+   * sequence once, however many ranges.
+   */
+  pieces(ranges: readonly InstanceRange[]): Run[][] {
+    const born = new Map<number, Run[]>(ranges.map(({ seq }) => [seq, []]));
+    for (const chunk of this.chunks())
+      for (let i = 0; i < chunk.count; i++) born.get(chunk.get(i, SEQ))?.push(read(chunk.data, i));
+    for (const runs of born.values()) runs.sort((a, b) => a.offset - b.offset);
+    return ranges.map(({ seq, offset, length }) =>
+      piecesWithin(born.get(seq) ?? [], offset, offset + length),
+    );
   }
 
   /** The sequence as integers, six a run, for storing. `decode` gives it back. */
@@ -282,6 +280,23 @@ export class RunSequence {
     }
     return runs;
   }
+}
+
+/** What of some runs, sorted by offset and apart from each other, lies within a stretch of offsets. Binary search. */
+function piecesWithin(runs: readonly Run[], from: number, to: number): Run[] {
+  let [low, high] = [0, runs.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    const { offset, length } = runs[middle] as Run;
+    if (offset + length <= from) low = middle + 1;
+    else high = middle;
+  }
+  const out: Run[] = [];
+  for (let run = runs[low]; run && run.offset < to; run = runs[++low]) {
+    const [start, end] = [Math.max(run.offset, from), Math.min(run.offset + run.length, to)];
+    out.push(part(run, start - run.offset, end - start));
+  }
+  return out;
 }
 
 /** What edit `seq` inserts from `offset` on, cut where returns begin and end. */

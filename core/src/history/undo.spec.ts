@@ -241,4 +241,26 @@ describe('undo by instance', () => {
     );
     expect(undo(1).kind).toBe('nothing');
   });
+
+  it('puts back each of many quotes by itself, so that what others wrote between stays', () => {
+    const base = doc(...Array.from({ length: 60 }, (_, i) => quote(p(`the creek fills from the west ${i}`))));
+    const tr = new Transform(base);
+    const starts: number[] = [];
+    base.forEach((_node, offset) => starts.push(offset));
+    for (const start of starts.reverse()) {
+      const range = tr.doc.resolve(start + 2).blockRange();
+      if (range) tr.lift(range, 0);
+    }
+    const provenance = startProvenance(0, base);
+    const after = appendEdit(provenance, base, { seq: 1, steps: tr.steps, sources: [] });
+    const asked: number[] = [];
+    const undo = undoEdits(after, provenance, new Set([1]), (seq) => {
+      asked.push(seq);
+      return tokensOf(base.content);
+    });
+    if (undo.kind !== 'steps') throw new Error(undo.kind);
+    expect(undo.steps.length).toBe(60);
+    expect(applySteps(after, undo.steps).eq(base)).toBe(true);
+    expect(asked).withContext('what an edit inserted is read once').toEqual([0]);
+  });
 });

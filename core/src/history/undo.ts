@@ -2,7 +2,8 @@ import type { Node } from 'prosemirror-model';
 import type { Step } from 'prosemirror-transform';
 import type { Token } from '../content/index.js';
 import { compileSteps } from './compile.js';
-import type { InstanceRange, Source } from './edit.js';
+import type { Source } from './edit.js';
+import { FormIndex } from './form-index.js';
 import type { FormChange } from './forms.js';
 import { withForm } from './forms.js';
 import type { Placed, Retouch, Splice } from './outcome.js';
@@ -39,13 +40,16 @@ export function undoEdits(
 
 /** The same for whatever is undone: some edits, or a part of what some did. */
 export function undo(doc: Node, provenance: Provenance, undoing: Undoing, tokens: TokenSource): Undo {
+  const forms = new FormIndex(provenance.forms);
   const splices = splicesFor(provenance.runs, undoing);
-  const retouches = retouchesFor(provenance, undoing);
-  if (splices.length === 0 && retouches.length === 0) return { kind: 'nothing' };
-  const from = Math.min(splices[0]?.from ?? Infinity, ...retouches.map((retouch) => retouch.from));
-  const to = Math.max(splices.at(-1)?.to ?? 0, ...retouches.map((retouch) => retouch.to));
+  const retouches = retouchesFor(provenance, forms, undoing);
+  const touched = [...splices, ...retouches];
+  if (touched.length === 0) return { kind: 'nothing' };
+  const from = touched.reduce((least, one) => Math.min(least, one.from), Infinity);
+  const to = touched.reduce((most, one) => Math.max(most, one.to), 0);
   const hull = blocksAround(doc, from, to);
-  const revive = (run: Run): readonly Token[] => revived(run, provenance.forms, undoing, tokens);
+  const inserted = once(tokens);
+  const revive = once((run: Run) => revived(run, forms, undoing, inserted));
   const strict = rebuild(doc, hull, splices, retouches, revive, new Set());
   const attempts = [
     () => strict,
@@ -59,9 +63,10 @@ export function undo(doc: Node, provenance: Provenance, undoing: Undoing, tokens
     target = outcome && targetOf(doc, hull, outcome);
   }
   if (!outcome || !target) return { kind: 'conflict', from, to };
-  const { steps, inserted } = compileSteps(doc, target, matchesFor(doc, hull, outcome));
+  const compiled = compileSteps(doc, target, matchesFor(doc, hull, outcome));
+  const { steps } = compiled;
   if (steps.length === 0) return { kind: 'nothing' };
-  const sources = inserted.flatMap(({ step, at, length, b }) =>
+  const sources = compiled.inserted.flatMap(({ step, at, length, b }) =>
     sourcesIn(doc, provenance.runs, hull, outcome, b, b + length).map(({ b: put, ...range }) => ({
       ...range,
       step,
@@ -69,6 +74,16 @@ export function undo(doc: Node, provenance: Provenance, undoing: Undoing, tokens
     })),
   );
   return { kind: 'steps', steps, sources };
+}
+
+/** A function that answers each question once, and from memory when it is asked again. */
+function once<K, V>(answer: (key: K) => V): (key: K) => V {
+  const known = new Map<K, V>();
+  return (key) => {
+    const held = known.get(key) ?? answer(key);
+    known.set(key, held);
+    return held;
+  };
 }
 
 /** The edits whose tokens `undo` will ask for: those of which something returns. */
@@ -97,13 +112,13 @@ function splicesFor(runs: RunSequence, undoing: Undoing): Splice[] {
   return splices;
 }
 
-function retouchesFor({ runs, forms }: Provenance, undoing: Undoing): Retouch[] {
-  const mine = forms.filter(({ seq }) => undoing.changes(seq));
+function retouchesFor(provenance: Provenance, forms: FormIndex, undoing: Undoing): Retouch[] {
+  const mine = provenance.forms.filter(({ seq }) => undoing.changes(seq));
   if (mine.length === 0) return [];
   const touched = new Set(mine.map((change) => change.range.seq));
   const out: Retouch[] = [];
   let position = 0;
-  for (const run of undoing.cut(runs.all())) {
+  for (const run of undoing.cut(provenance.runs.all())) {
     if (run.diedAt !== 0) continue;
     if (touched.has(run.seq) && !undoing.goes(run) && undoing.holds(run))
       out.push(...retouchRun(run, position, forms, undoing));
@@ -112,8 +127,8 @@ function retouchesFor({ runs, forms }: Provenance, undoing: Undoing): Retouch[] 
   return out;
 }
 
-function retouchRun(run: Run, position: number, forms: readonly FormChange[], undoing: Undoing): Retouch[] {
-  const on = forms.filter((change) => change.range.seq === run.seq && overlap(change.range, run));
+function retouchRun(run: Run, position: number, forms: FormIndex, undoing: Undoing): Retouch[] {
+  const on = forms.touching(run);
   const edges = new Set([run.offset, run.offset + run.length]);
   for (const { range } of on) for (const edge of [range.offset, range.offset + range.length]) edges.add(edge);
   const cuts = [...edges]
@@ -122,7 +137,7 @@ function retouchRun(run: Run, position: number, forms: readonly FormChange[], un
   const out: Retouch[] = [];
   for (const [i, start] of cuts.slice(0, -1).entries()) {
     const end = cuts[i + 1] as number;
-    const covering = on.filter(({ range }) => range.offset <= start && range.offset + range.length >= end);
+    const covering = forms.touching({ seq: run.seq, offset: start, length: end - start });
     for (const key of new Set(covering.map(formKey))) {
       const change = undoneTail(
         covering.filter((one) => formKey(one) === key),
@@ -146,25 +161,10 @@ function formKey({ form }: FormChange): string {
   return form.kind === 'attr' ? `@${form.name}` : form.type.name;
 }
 
-function overlap(a: InstanceRange, b: InstanceRange): boolean {
-  return a.offset < b.offset + b.length && b.offset < a.offset + a.length;
-}
-
-function revived(
-  run: Run,
-  forms: readonly FormChange[],
-  undoing: Undoing,
-  tokens: TokenSource,
-): readonly Token[] {
+function revived(run: Run, forms: FormIndex, undoing: Undoing, tokens: TokenSource): readonly Token[] {
   const out = tokens(run.seq).slice(run.offset, run.offset + run.length);
-  for (const change of forms) {
-    if (
-      change.range.seq !== run.seq ||
-      change.seq > run.diedAt ||
-      undoing.changes(change.seq) ||
-      !overlap(change.range, run)
-    )
-      continue;
+  for (const change of forms.touching(run)) {
+    if (change.seq > run.diedAt || undoing.changes(change.seq)) continue;
     const end = Math.min(out.length, change.range.offset + change.range.length - run.offset);
     for (let i = Math.max(0, change.range.offset - run.offset); i < end; i++) {
       out[i] = withForm(out[i] as Token, change.form, 'after');

@@ -7,6 +7,7 @@ import { doc, p } from '../testing/build.js';
 import { Random } from '../testing/random.js';
 import { change } from '../testing/writers.js';
 import { orderBatch } from './authority.js';
+import { mapsOf } from './rebase.js';
 import { applySteps } from './edit.js';
 import type { AcceptedEdit, OwnCause } from './writer.js';
 import { Gap, Writer } from './writer.js';
@@ -72,7 +73,7 @@ class Seat {
     const verdicts = orderBatch(
       this.table.now,
       proposals,
-      this.table.log.slice(message.base).flatMap((edit) => [...edit.steps]),
+      this.table.log.slice(message.base).flatMap((edit) => mapsOf(edit.steps)),
     );
     const dropped: number[] = [];
     for (const [i, verdict] of verdicts.entries()) {

@@ -1,13 +1,13 @@
 import type { Node } from 'prosemirror-model';
 
-import type { Step, Transform } from 'prosemirror-transform';
+import type { Step, StepMap, Transform } from 'prosemirror-transform';
 import type { Token } from '../content/index.js';
 import { insertedTokens, tokensOf } from '../content/index.js';
 import { applySteps } from './edit.js';
 import type { Cause, InstanceRange, MomentSource, Source } from './edit.js';
 import type { Provenance } from './provenance.js';
 import { appendEdit, cloneProvenance, startProvenance } from './provenance.js';
-import { carrySteps, keepCarried } from './rebase.js';
+import { Crossing, keepCarried } from './rebase.js';
 import type { Undo } from './undo.js';
 import { undoEdits } from './undo.js';
 
@@ -296,29 +296,34 @@ export class Writer {
 
   /** Unwinds what waits, puts accepted edits beneath it, and carries it over again. */
   private carry(tr: Transform, theirs: readonly AcceptedEdit[], keep: (own: Pending) => boolean): void {
-    const start = tr.steps.length;
     const own = this.pending;
-    const ownSteps = own.flatMap((edit) => edit.steps);
+    const between: StepMap[] = [];
     for (const step of own.flatMap((edit) => edit.inverted).reverse()) tr.step(step);
     for (const edit of theirs) {
-      for (const step of edit.steps) tr.step(step);
+      for (const step of edit.steps) {
+        tr.step(step);
+        between.push(step.getMap());
+      }
       this.confirm(edit);
     }
-    let left = ownSteps.length;
+    const crossing = new Crossing(between);
     this.pending = [];
     for (const edit of own) {
-      if (keep(edit)) {
-        const inverted: Step[] = [];
-        const apply = (step: Step): boolean => {
-          if (tr.maybeStep(step).failed) return false;
-          inverted.push(step.invert(tr.docs[tr.steps.length - 1] as Node));
-          return true;
-        };
-        const carried = carrySteps(edit.steps, tr.mapping, apply, start + left);
-        const kept = keepCarried(carried, edit.sources);
-        if (kept.steps.length > 0) this.pending.push({ ...edit, ...kept, inverted });
+      if (!keep(edit)) {
+        for (const step of edit.steps) crossing.leave(step);
+        continue;
       }
-      left -= edit.steps.length;
+      const inverted: Step[] = [];
+      const fit = (step: Step): boolean => {
+        if (tr.maybeStep(step).failed) return false;
+        inverted.push(step.invert(tr.docs[tr.steps.length - 1] as Node));
+        return true;
+      };
+      const kept = keepCarried(
+        edit.steps.map((step) => crossing.carry(step, fit)),
+        edit.sources,
+      );
+      if (kept.steps.length > 0) this.pending.push({ ...edit, ...kept, inverted });
     }
   }
 

@@ -4,7 +4,14 @@ import { Transform, canJoin, canSplit, findWrapping, liftTarget } from 'prosemir
 import { blankDocument, insertedTokens, tokensOf, textSchema as schema } from '../content/index.js';
 import type { Token } from '../content/index.js';
 import type { Edit, Proposal, Provenance } from '../history/index.js';
-import { appendEdit, cloneProvenance, orderBatch, startProvenance, undoEdits } from '../history/index.js';
+import {
+  appendEdit,
+  cloneProvenance,
+  mapsOf,
+  orderBatch,
+  startProvenance,
+  undoEdits,
+} from '../history/index.js';
 import type { Random } from './random.js';
 
 /** A made-up history with the truth beside it: every character is used once ever, so it tells who wrote it by itself. */
@@ -66,7 +73,7 @@ export function writeHistory(random: Random, length: number, mix: Mix = {}): His
       conflicts++;
       continue;
     }
-    const between = edits.slice(base).flatMap((edit) => [...edit.steps]);
+    const between = edits.slice(base).flatMap((edit) => mapsOf(edit.steps));
     const [verdict] = orderBatch(docs.at(-1) as Node, [proposal], between);
     if (!verdict?.taken || verdict.steps.length === 0) continue;
     const seq = edits.length + 1;

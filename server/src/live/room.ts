@@ -6,6 +6,7 @@ import {
   appendEdit,
   checkSources,
   insertedLengths,
+  mapsOf,
   orderBatch,
   replayCost,
   tallyStep,
@@ -193,7 +194,7 @@ export class Room {
       prepared.map((one, i) =>
         one instanceof Refusal ? { steps: wanted[i]?.steps ?? [], sources: [] } : one,
       ),
-      between,
+      mapsOf(between),
     );
     const rows: StoredEdit[] = [];
     const outcomes = new Map<number, Result>();

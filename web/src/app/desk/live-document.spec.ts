@@ -2,7 +2,7 @@ import { provideZonelessChangeDetection, signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import type { Accepted, EditsMessage, Joined, WireEdit } from '@oxbow/contract';
 import { textSchema } from '@oxbow/core/content';
-import { orderBatch, readSteps } from '@oxbow/core/history';
+import { mapsOf, orderBatch, readSteps } from '@oxbow/core/history';
 import { Store, provideState, provideStore } from '@ngrx/store';
 import type { Node } from 'prosemirror-model';
 import { Step } from 'prosemirror-transform';
@@ -68,7 +68,7 @@ class FakeChannel {
     const between = this.log
       .slice(base)
       .filter((one) => one.client !== client)
-      .flatMap((one) => readSteps(textSchema, [...one.steps]));
+      .flatMap((one) => mapsOf(readSteps(textSchema, [...one.steps])));
     const [verdict] = orderBatch(
       this.doc,
       [{ steps: readSteps(textSchema, edit.steps), sources: [] }],

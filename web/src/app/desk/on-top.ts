@@ -1,4 +1,4 @@
-import { carrySteps, keepCarried, mappingOver } from '@oxbow/core/history';
+import { Crossing, keepCarried, mapsOf } from '@oxbow/core/history';
 import type { PendingEdit, SentEdit } from '@oxbow/core/history';
 import type { Node } from 'prosemirror-model';
 import type { Step } from 'prosemirror-transform';
@@ -12,18 +12,11 @@ export type Fitted = Pick<PendingEdit, 'steps' | 'sources' | 'cause'>;
  * What has no place there any more is left out.
  */
 export function onTop(page: Node, edits: readonly SentEdit[], waiting: readonly Step[]): Fitted[] {
-  const own = edits.flatMap(({ steps }) => [...steps]);
-  const mapping = mappingOver(own, waiting);
+  const crossing = new Crossing(mapsOf(waiting));
   const tr = new Transform(page);
-  let left = own.length;
+  const fits = (step: Step): boolean => !tr.maybeStep(step).failed;
   return edits.flatMap(({ steps, sources, cause }) => {
-    const fits = (step: Step): boolean => {
-      if (tr.maybeStep(step).failed) return false;
-      mapping.appendMap(step.getMap());
-      return true;
-    };
-    const carried = carrySteps(steps, mapping, fits, left);
-    left -= steps.length;
+    const carried = steps.map((step) => crossing.carry(step, fits));
     const known = sources.flatMap((source) => ('counter' in source ? [] : [source]));
     const kept = keepCarried(carried, known);
     return kept.steps.length > 0 ? [{ ...kept, cause }] : [];
