@@ -23,6 +23,27 @@ const arrows = {
 };
 const parts = Object.keys(arrows);
 
+/** Within a part arrows point one way too: a folder knows only those named before it. */
+const floors = {
+  core: ['content', 'history', 'compare', 'past', 'formats'],
+  server: [
+    ...['trouble', 'threads', 'store', 'access', 'formats', 'compare', 'ordering', 'versions', 'past'],
+    ...['documents', 'going-back', 'filing', 'archive', 'shelf', 'mail', 'live', 'jobs', 'http'],
+  ],
+};
+
+/** What a folder of a part must not import. */
+function restricted(part, above = []) {
+  const message = `${part} must not know that; see docs/architecture.md.`;
+  const others = parts.filter((other) => other !== part).map((other) => `**/../${other}/**`);
+  const group = [...arrows[part], ...others];
+  const upward = above.flatMap((folder) => [`../${folder}/**`, `../../${folder}/**`]);
+  return [
+    'error',
+    { patterns: [{ group, message }, ...(upward.length > 0 ? [{ group: upward, message }] : [])] },
+  ];
+}
+
 export default defineConfig(
   globalIgnores([
     '**/dist/**',
@@ -46,23 +67,15 @@ export default defineConfig(
   },
   ...parts.map((part) => ({
     files: [`${part}/src/**/*.ts`],
-    rules: {
-      'no-restricted-imports': [
-        'error',
-        {
-          patterns: [
-            {
-              group: [
-                ...arrows[part],
-                ...parts.filter((other) => other !== part).map((other) => `**/../${other}/**`),
-              ],
-              message: `${part} must not know that; see docs/architecture.md.`,
-            },
-          ],
-        },
-      ],
-    },
+    rules: { 'no-restricted-imports': restricted(part) },
   })),
+  ...Object.entries(floors).flatMap(([part, folders]) =>
+    folders.map((folder, i) => ({
+      files: [`${part}/src/${folder}/**/*.ts`],
+      ignores: ['**/*.spec.ts'],
+      rules: { 'no-restricted-imports': restricted(part, [...folders.slice(i + 1), 'testing']) },
+    })),
+  ),
   {
     files: ['core/src/**/*.ts'],
     ignores: ['**/*.spec.ts', '**/testing/**'],

@@ -1,7 +1,7 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
-import { dirname, join } from 'node:path';
+import { existsSync, mkdirSync, readFileSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { dirname, join, relative } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
 /** The repository's folder. */
@@ -47,7 +47,10 @@ export function buildWhenNeeded({ web = true } = {}) {
   once(
     'types',
     types.map((name) => join(root, name, 'src')),
-    () => run(bin('tsc'), ['-b']),
+    () => {
+      for (const name of types) sweep(join(root, name, 'src'), join(root, name, 'dist'));
+      run(bin('tsc'), ['-b']);
+    },
   );
   if (web) {
     const sources = ['core', 'contract'].map((name) => join(root, name, 'src'));
@@ -74,6 +77,19 @@ function once(name, places, build) {
   build();
   mkdirSync(dirname(stamp), { recursive: true });
   writeFileSync(stamp, now);
+}
+
+/** Removes what was built from sources that are no longer there. */
+function sweep(sources, built) {
+  if (!existsSync(built)) return;
+  for (const { name, parentPath } of readdirSync(built, { recursive: true, withFileTypes: true })) {
+    const source = join(
+      sources,
+      relative(built, parentPath),
+      name.replace(/(\.d)?\.(ts|js)(\.map)?$/, '.ts'),
+    );
+    if (source.endsWith('.ts') && !existsSync(source)) rmSync(join(parentPath, name));
+  }
 }
 
 /** A digest of files and folders by name and content. */

@@ -57,7 +57,7 @@ const playwright = (output) => ({
 });
 
 buildWhenNeeded();
-const units = part('units on Node', bin('jasmine'), ['--config=jasmine.json'], {}, jasmine);
+const units = part('units on Node', bin('jasmine'), ['--config=jasmine.json', '--parallel=2'], {}, jasmine);
 await part('lint', bin('eslint'), ['.', '--max-warnings', '0']);
 await part('format', bin('prettier'), ['--check', '.']);
 await part('units in Chromium', bin('ng'), ['test'], { cwd: join(root, 'web') }, karma);

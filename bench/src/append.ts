@@ -24,7 +24,7 @@ export async function benchAppend(): Promise<string[]> {
   });
   const rooms = await Promise.all(
     Array.from({ length: 8 }, async (_, i) =>
-      app.documents.rooms.get((await app.documents.create(person, `Bench ${i}`, null)).key),
+      app.rooms.get((await app.documents.create(person, `Bench ${i}`, null)).key),
     ),
   );
   const write =

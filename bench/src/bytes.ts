@@ -4,7 +4,7 @@ import type { Large } from './document.js';
 
 /** Bytes of the whole history on disk for each byte of the edits as JSON. */
 export async function benchBytes({ app, folder, key, edits }: Large): Promise<string[]> {
-  const rows = await app.documents.rooms.moments.log.between(key, 0, edits);
+  const rows = await app.rooms.moments.log.between(key, 0, edits);
   const json = rows.reduce((sum, row) => {
     const edit = {
       ...row,
@@ -16,8 +16,8 @@ export async function benchBytes({ app, folder, key, edits }: Large): Promise<st
     };
     return sum + Buffer.byteLength(JSON.stringify(edit));
   }, 0);
-  const room = await app.documents.rooms.get(key);
-  await app.documents.rooms.moments.keepProvenance(key, room.head.provenance);
+  const room = await app.rooms.get(key);
+  await app.rooms.moments.keepProvenance(key, room.head.provenance);
   await app.database.sequelize.query('PRAGMA wal_checkpoint(TRUNCATE)');
   const disk = statSync(join(folder, 'oxbow.sqlite')).size;
   return [

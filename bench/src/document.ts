@@ -37,7 +37,7 @@ export async function writeLarge(edits: number): Promise<Large> {
     about: '',
   });
   const { key } = await app.documents.create(person, 'Bench', null);
-  const room = await app.documents.rooms.get(key);
+  const room = await app.rooms.get(key);
   const random = new Random(20261124);
   for (let done = 0; done < edits; done += BATCH)
     await room.compose(({ doc, seq }) =>

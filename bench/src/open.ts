@@ -22,8 +22,8 @@ async function timed(act: () => Promise<unknown>): Promise<number> {
 /** Opening a random moment, provenance included, against parsing that moment's stored JSON once. */
 export async function benchOpen({ app, key, edits }: Large): Promise<string[]> {
   const random = new Random(5);
-  const room = await app.documents.rooms.get(key);
-  const warm = app.documents.rooms.moments;
+  const room = await app.rooms.get(key);
+  const warm = app.rooms.moments;
   const [cold, hot]: [number[], number[]] = [[], []];
   for (let i = 0; i < SAMPLES; i++) {
     const seq = random.between(1, edits);

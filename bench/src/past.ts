@@ -10,7 +10,7 @@ const PASSES = 3;
 
 /** Looking back at a long history, against opening every version of it and reading that. */
 export async function benchPast({ app, key, edits }: Large): Promise<string[]> {
-  const { database, documents, chronicles } = app;
+  const { database, rooms, chronicles } = app;
   const pages = async (): Promise<number> => {
     await database.sequelize.query('PRAGMA wal_checkpoint(TRUNCATE)');
     const [row] = await database.rows<{ bytes: number }>(
@@ -28,7 +28,7 @@ export async function benchPast({ app, key, edits }: Large): Promise<string[]> {
   const stamps = (await chronicles.open(key)).traces.map(({ seq, at }) => ({ seq, acceptedAt: at }));
   const seqs = dueCuts(stamps, Date.now()).map(({ seq }) => seq);
   const versions = async function* (): AsyncGenerator<Node> {
-    for (const seq of seqs) yield await documents.rooms.moments.open(key, seq);
+    for (const seq of seqs) yield await rooms.moments.open(key, seq);
   };
   const passage = doc.child(doc.childCount >> 1);
   const words = foldedWords(passage.textContent);

@@ -9,7 +9,7 @@ const WINDOW = 1000;
 
 /** What provenance costs for each edit, early and late in a long log. */
 export async function benchProvenance({ app, key, edits }: Large): Promise<string[]> {
-  const rows = await app.documents.rooms.moments.log.between(key, 0, edits);
+  const rows = await app.rooms.moments.log.between(key, 0, edits);
   const maps: StepMap[][] = rows.map((row) =>
     (JSON.parse(row.steps) as object[])
       .map((step): Step => Steps.fromJSON(textSchema, step))

@@ -57,7 +57,7 @@ async function writeYear(app: App, edits: number): Promise<string> {
   if (!person) throw new Error('There is nobody to write');
   const start = Date.now() - YEAR;
   const document = await app.documents.create(person, `A year of ${edits}`, null, start);
-  const room = await app.documents.rooms.get(document.key);
+  const room = await app.rooms.get(document.key);
   const random = new Random(edits);
   let clock = start;
   for (let done = 0; done < edits; done += BATCH)

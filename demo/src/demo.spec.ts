@@ -29,9 +29,7 @@ describe('the demo', () => {
   async function texts(app: App): Promise<string[]> {
     const rows = await app.database.models.documents.findAll({ order: [['key', 'ASC']], raw: true });
     return Promise.all(
-      rows.map(
-        async ({ key, title }) => `${title}\n${plainText((await app.documents.rooms.get(key)).head.doc)}`,
-      ),
+      rows.map(async ({ key, title }) => `${title}\n${plainText((await app.rooms.get(key)).head.doc)}`),
     );
   }
 
@@ -47,16 +45,16 @@ describe('the demo', () => {
     const rows = await app.database.models.documents.findAll({ raw: true });
     expect(rows.length).toBe(6);
     for (const { key, seq } of rows) {
-      const edits = await app.documents.rooms.moments.log.between(key, 0, seq);
+      const edits = await app.rooms.moments.log.between(key, 0, seq);
       const times = edits.map((edit) => Number(edit.acceptedAt));
       expect(times).toEqual([...times].sort((a, b) => a - b));
       expect(times.at(-1)).toBeLessThanOrEqual(now);
-      const { doc, provenance } = await app.documents.rooms.moments.load(key, seq);
-      expect(doc.eq((await app.documents.rooms.get(key)).head.doc)).toBe(true);
+      const { doc, provenance } = await app.rooms.moments.load(key, seq);
+      expect(doc.eq((await app.rooms.get(key)).head.doc)).toBe(true);
       expect(provenance.runs.alive).toBe(doc.content.size);
     }
     const guide = rows.find((row) => row.title === 'Walking the Withy tide mill');
-    const edits = await app.documents.rooms.moments.log.between(guide?.key ?? 0, 0, guide?.seq ?? 0);
+    const edits = await app.rooms.moments.log.between(guide?.key ?? 0, 0, guide?.seq ?? 0);
     expect(now - Number(edits[0]?.acceptedAt)).toBeGreaterThan(365 * 24 * 3600_000);
     const causes = edits.flatMap((edit) =>
       edit.cause ? [(JSON.parse(edit.cause) as { kind: string }).kind] : [],

@@ -110,7 +110,7 @@ export class Demo {
     seed: number | Random,
   ): Promise<number> {
     const person = this.person(who);
-    const room = await this.app.documents.rooms.get(document.key);
+    const room = await this.app.rooms.get(document.key);
     let end = at;
     await room.compose(({ doc, seq }) => {
       const hand = new Hand(doc, typeof seed === 'number' ? new Random(seed) : seed, at, this.counter, seq);
@@ -123,7 +123,7 @@ export class Demo {
   }
 
   private async cut(document: Stored, until: number): Promise<void> {
-    await this.app.documents.versions.cutDue(document.key, until);
+    await this.app.versions.cutDue(document.key, until);
   }
 
   /** Puts a name on the last version cut before a day. */
@@ -135,7 +135,7 @@ export class Demo {
     note: string,
   ): Promise<void> {
     const at = this.now - daysAgo * DAY;
-    const versions = await this.app.documents.versions.list(document.key, 2 ** 30, 1000);
+    const versions = await this.app.versions.list(document.key, 2 ** 30, 1000);
     const version = versions.find((one) => Number(one.at) <= at) ?? versions[0];
     if (version)
       await this.app.landmarks.name(document, this.person(who), version.seq, { name, note }, at + 3600_000);
@@ -268,16 +268,16 @@ export class Demo {
       77,
     );
     await this.cut(document, after + 11 * MINUTE);
-    const versions = await this.app.documents.versions.list(document.key, 2 ** 30, 2);
+    const versions = await this.app.versions.list(document.key, 2 ** 30, 2);
     const good = versions[1];
     if (!good) return;
     const cause = { kind: 'restore', moment: good.seq, number: good.number } as const;
-    await this.app.documents.become(
+    await this.app.becoming.become(
       document,
       this.person('ines'),
       cause,
       async ({ provenance }) => ({
-        target: await this.app.documents.rooms.moments.open(document.key, good.seq),
+        target: await this.app.rooms.moments.open(document.key, good.seq),
         origin: provenance.runs.at(good.seq),
       }),
       { comment: 'Everything after the wheel was gone.', at: after + 58 * MINUTE },
@@ -354,7 +354,7 @@ export class Demo {
       '<h1>Boat-day briefing</h1><p>Six places a boat, life jackets on <strong>before</strong> the landing stage, and nobody stands up while under way.</p><ul><li><input type="checkbox" checked> oars, two pairs and one spare</li><li><input type="checkbox"> bailer and a sponge</li><li><input type="checkbox"> tide table of the day</li><li><input type="checkbox"> first-aid box</li><li><input type="checkbox"> throw line</li></ul><p>We leave an hour before high water and are back before the ebb runs hard. In fog nobody leaves.</p>',
       { address: (hash) => hash, stored: () => null },
     );
-    await this.app.documents.become(
+    await this.app.becoming.become(
       document,
       this.person('mairead'),
       { kind: 'filing', file: 'boat-day-briefing harbour master.html', format: 'html' },

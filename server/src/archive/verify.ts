@@ -3,7 +3,7 @@ import { readFile, stat } from 'node:fs/promises';
 import { digestOf } from '@oxbow/core/formats';
 import { applySteps } from '@oxbow/core/history';
 import { blankDocument } from '@oxbow/core/content';
-import { wholeArchive } from '../formats/task.js';
+import { wholeArchive } from '../formats/file-task.js';
 import { openDatabase } from '../store/database.js';
 import type { Database } from '../store/database.js';
 import { parseSteps } from '../store/log.js';

@@ -2,15 +2,15 @@ import { createHash } from 'node:crypto';
 import { LRUCache } from 'lru-cache';
 import { textSchema } from '@oxbow/core/content';
 import { Node } from 'prosemirror-model';
-import { threadsFor } from '../threads.js';
-import type { Compared, Decisions, Redline, Task } from './task.js';
+import { threadsFor } from '../threads/threads.js';
+import type { Compared, Decisions, Redline, Task } from './compare-task.js';
 
 /** Characters of compared text whose results are kept at hand. */
 const CACHE = 32_000_000;
 
 /** Compares documents off the main thread. A pair asked for again comes from a cache keyed by the two contents. */
 export class Comparisons {
-  private readonly pool = threadsFor<Task, Compared>(new URL('./task.js', import.meta.url));
+  private readonly pool = threadsFor<Task, Compared>(new URL('./compare-task.js', import.meta.url));
   private readonly held = new LRUCache<string, { compared: Promise<Compared>; size: number }>({
     maxSize: CACHE,
     sizeCalculation: ({ size }) => size,

@@ -3,8 +3,8 @@ import { FormatError, formatOfFile } from '@oxbow/core/formats';
 import type { Format, Reading, SealedEdit } from '@oxbow/core/formats';
 import { Node } from 'prosemirror-model';
 import type { ArchiveAbout } from '@oxbow/contract';
-import { threadsFor } from '../threads.js';
-import type { About, Done, ReadLetter, Task, WholeArchive } from './task.js';
+import { threadsFor } from '../threads/threads.js';
+import type { About, Done, ReadLetter, Task, WholeArchive } from './file-task.js';
 
 /** How long a file may take, in milliseconds; a hostile one ends here. */
 const LONGEST = 30_000;
@@ -15,7 +15,7 @@ const MOST_MEMORY = 768;
 
 /** Reads and writes files off the main thread, within bounds of time and memory. */
 export class Files {
-  private readonly pool = threadsFor<Task, Done>(new URL('./task.js', import.meta.url), MOST_MEMORY);
+  private readonly pool = threadsFor<Task, Done>(new URL('./file-task.js', import.meta.url), MOST_MEMORY);
 
   /**
    * Reads a file, whose format is told by the ending of its name. Throws `FormatError` for one that cannot be read, and an

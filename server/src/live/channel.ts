@@ -17,13 +17,14 @@ import type { Socket } from 'socket.io';
 import { Server } from 'socket.io';
 import type { People, Signed } from '../access/people.js';
 import type { Action } from '../access/policy.js';
-import { granted } from '../api/granted.js';
-import { Trouble, problemOf } from '../api/problem.js';
+import { granted } from '../access/granted.js';
+import { problemOf } from '../trouble/problem.js';
+import { Trouble } from '../trouble/trouble.js';
 import type { Database } from '../store/database.js';
 import type { StoredEdit } from '../store/log.js';
 import { parseEdit } from '../store/log.js';
 import type { StoredDocument } from '../store/models.js';
-import type { Rooms } from './rooms.js';
+import type { Rooms } from '../ordering/rooms.js';
 
 type Live = Server<ClientToServer, ServerToClient, object, { person: Signed }>;
 type LiveSocket = Socket<ClientToServer, ServerToClient, object, { person: Signed }>;

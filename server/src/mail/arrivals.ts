@@ -6,11 +6,12 @@ import { LRUCache } from 'lru-cache';
 import { nanoid } from 'nanoid';
 import type { People, Signed } from '../access/people.js';
 import { may } from '../access/policy.js';
-import { Trouble } from '../api/problem.js';
-import { fileTitle } from '../api/uploads.js';
-import type { Documents } from '../documents.js';
-import type { Filing } from '../filing.js';
+import { Trouble } from '../trouble/trouble.js';
+import { fileTitle } from '../filing/titles.js';
+import type { Documents } from '../documents/documents.js';
+import type { Filing } from '../filing/filing.js';
 import type { Database } from '../store/database.js';
+import type { Moments } from '../store/moments.js';
 import type { StoredDocument } from '../store/models.js';
 import type { Letters, StoredLetter } from './letters.js';
 
@@ -30,6 +31,7 @@ export class Arrivals {
     private readonly database: Database,
     private readonly people: People,
     private readonly documents: Documents,
+    private readonly moments: Moments,
     private readonly filing: Filing,
     private readonly letters: Letters,
   ) {}
@@ -149,7 +151,7 @@ export class Arrivals {
     const key = `${document.key} ${document.seq}`;
     const held = this.shingles.get(key);
     if (held) return held;
-    const made = shinglesOf(plainText(await this.documents.rooms.moments.open(document.key, document.seq)));
+    const made = shinglesOf(plainText(await this.moments.open(document.key, document.seq)));
     this.shingles.set(key, made);
     return made;
   }

@@ -5,7 +5,7 @@ import { LRUCache } from 'lru-cache';
 import { nanoid } from 'nanoid';
 import MailComposer from 'nodemailer/lib/mail-composer/index.js';
 import type { Files } from '../formats/files.js';
-import type { ReadLetter } from '../formats/task.js';
+import type { ReadLetter } from '../formats/file-task.js';
 
 /** Largest message read, in bytes. */
 const MOST_BYTES = 40 * 2 ** 20;

@@ -1,4 +1,4 @@
-import { mkdir, readFile, readdir, writeFile } from 'node:fs/promises';
+import { mkdir, readFile, readdir, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { compare } from '@oxbow/core/compare';
 import { readDocx, writeDocx, writeDocxRedline } from '@oxbow/core/formats';
@@ -25,6 +25,7 @@ describe('mail', () => {
     [ines, tobias] = await Promise.all([server.as('ines'), server.as('tobias')]);
   });
   afterAll(() => server.stop());
+  afterEach(() => rm(join(server.folder, 'mail'), { recursive: true, force: true }));
 
   const box = (name: 'inbox' | 'outbox'): string => join(server.folder, 'mail', name);
   const put = async (name: string, content: string): Promise<void> => {

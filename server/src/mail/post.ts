@@ -2,10 +2,10 @@ import type { Letter, PostInput } from '@oxbow/contract';
 import { FORMATS } from '@oxbow/core/formats';
 import type { RedlineFormat } from '@oxbow/core/formats';
 import type { People, Signed } from '../access/people.js';
-import { Trouble } from '../api/problem.js';
-import type { Images } from '../api/images.js';
-import type { Credited } from '../compare/credited.js';
-import type { Documents } from '../documents.js';
+import { Trouble } from '../trouble/trouble.js';
+import type { Images } from '../store/images.js';
+import type { Credited } from '../documents/credited.js';
+import type { Places } from '../documents/places.js';
 import type { Files } from '../formats/files.js';
 import type { StoredDocument } from '../store/models.js';
 import { shapeOf } from './arrivals.js';
@@ -15,7 +15,7 @@ import type { Draft, Letters } from './letters.js';
 export class Post {
   constructor(
     private readonly people: People,
-    private readonly documents: Documents,
+    private readonly places: Places,
     private readonly credited: Credited,
     private readonly images: Images,
     private readonly files: Files,
@@ -29,12 +29,12 @@ export class Post {
     person: Signed,
     { to, subject, text, later, earlier, format }: PostInput,
   ): Promise<Letter> {
-    const end = { document, seq: await this.documents.seqOf(document, later, 'later') };
+    const end = { document, seq: await this.places.seqOf(document, later, 'later') };
     const file =
       earlier === undefined
         ? await this.version(end, format)
         : await this.redline(
-            { document: other, seq: await this.documents.seqOf(other, earlier, 'earlier') },
+            { document: other, seq: await this.places.seqOf(other, earlier, 'earlier') },
             end,
             format,
           );
@@ -55,7 +55,7 @@ export class Post {
 
   private async version(end: { document: StoredDocument; seq: number }, format: PostInput['format']) {
     const { document, seq } = end;
-    const { doc, at, by, version } = await this.documents.moment(document, seq);
+    const { doc, at, by, version } = await this.places.moment(document, seq);
     const bytes = await this.files.write(format, doc, {
       title: document.title,
       author: this.people.byId(by)?.name ?? '',

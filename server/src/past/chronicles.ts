@@ -8,7 +8,7 @@ import { LRUCache } from 'lru-cache';
 import type { Node } from 'prosemirror-model';
 import { Op } from 'sequelize';
 import type { People } from '../access/people.js';
-import type { Rooms } from '../live/rooms.js';
+import type { Rooms } from '../ordering/rooms.js';
 import type { Database } from '../store/database.js';
 import { parseSteps } from '../store/log.js';
 import type { LettersRow } from '../store/models.js';

@@ -26,7 +26,7 @@ import {
 } from '@oxbow/core/past';
 import type { Form, RemovedPassage, Term } from '@oxbow/core/past';
 import type { Node } from 'prosemirror-model';
-import { Trouble } from '../api/problem.js';
+import { Trouble } from '../trouble/trouble.js';
 import type { StoredDocument } from '../store/models.js';
 import type { Chronicle, Chronicles } from './chronicles.js';
 import { CHUNK } from './words.js';

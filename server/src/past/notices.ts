@@ -2,7 +2,7 @@ import type { Notice } from '@oxbow/contract';
 import { nanoid } from 'nanoid';
 import type { InferAttributes } from 'sequelize';
 import type { People, Signed } from '../access/people.js';
-import { Trouble } from '../api/problem.js';
+import { Trouble } from '../trouble/trouble.js';
 import type { Database } from '../store/database.js';
 import type { NoticeRow } from '../store/models.js';
 

@@ -35,7 +35,7 @@ describe('looking back', () => {
   /** One edit by somebody, some time after the last. */
   async function write(who: Who, change: (tr: Transform) => void, after = 1000): Promise<number> {
     clock += after;
-    const room = await server.app.documents.rooms.get(document.key);
+    const room = await server.app.rooms.get(document.key);
     const [result] = await room.compose(({ doc, seq }) => {
       const tr = new Transform(doc);
       change(tr);
@@ -107,7 +107,7 @@ describe('looking back', () => {
     const words = ['mill', 'tide', 'half-tide', 'Wheel', 'élan', 'on 3.5 m'];
     const states: string[] = [''];
     const moments = CHUNK + 300;
-    const room = await server.app.documents.rooms.get(document.key);
+    const room = await server.app.rooms.get(document.key);
     await room.compose(({ doc, seq }) => {
       let now = doc;
       const edits = Array.from({ length: moments }, () => {

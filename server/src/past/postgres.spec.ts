@@ -33,7 +33,7 @@ describe('looking back over PostgreSQL', () => {
     const start = Date.UTC(2026, 3, 14);
     const document = await server.app.documents.create(server.people.ines, 'Guide', null, start);
     const random = new Random(3);
-    const room = await server.app.documents.rooms.get(document.key);
+    const room = await server.app.rooms.get(document.key);
     await room.compose(({ doc, seq }) => {
       let now = doc;
       const edits = Array.from({ length: CHUNK + 150 }, (_, i) => {

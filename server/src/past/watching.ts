@@ -6,7 +6,7 @@ import { nanoid } from 'nanoid';
 import { Op } from 'sequelize';
 import type { InferAttributes } from 'sequelize';
 import type { People, Signed } from '../access/people.js';
-import { Trouble } from '../api/problem.js';
+import { Trouble } from '../trouble/trouble.js';
 import type { Database } from '../store/database.js';
 import type { StoredDocument, WatchRow } from '../store/models.js';
 import type { Chronicle, Chronicles } from './chronicles.js';

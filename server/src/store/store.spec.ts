@@ -1,6 +1,6 @@
 import { textSchema } from '@oxbow/core/content';
 import { Transform } from 'prosemirror-transform';
-import { Rooms } from '../live/rooms.js';
+import { Rooms } from '../ordering/rooms.js';
 import { TestServer } from '../testing/server.js';
 import { openDatabase } from './database.js';
 
@@ -33,14 +33,14 @@ describe('the store', () => {
   };
 
   it('opens every moment, across checkpoints and a restart', async () => {
-    const { rooms } = server.app.documents;
+    const { rooms } = server.app;
     for (let i = 1; i <= 450; i++) await write(rooms, String.fromCharCode(0x4e00 + i), i);
     expect(await server.app.database.models.checkpoints.count({ where: { document: key } })).toBeGreaterThan(
       0,
     );
     await server.stop(true);
     server = await TestServer.start(server.folder);
-    const again = server.app.documents.rooms;
+    const again = server.app.rooms;
     const room = await again.get(key);
     expect(room.head.seq).toBe(450);
     expect(room.head.provenance.runs.alive).toBe(room.head.doc.content.size);
@@ -52,7 +52,7 @@ describe('the store', () => {
 
   it('lets two processes write into one document, each carrying over what the other did', async () => {
     const other = await openDatabase({ folder: server.folder });
-    const [here, there] = [server.app.documents.rooms, new Rooms(other, fail)];
+    const [here, there] = [server.app.rooms, new Rooms(other, fail)];
     await here.get(key);
     await there.get(key);
     for (let i = 1; i <= 15; i++)

@@ -1,0 +1,105 @@
+import type { DocumentPatch, Version } from '@oxbow/contract';
+import type { Cause } from '@oxbow/core/history';
+import { nanoid } from 'nanoid';
+import type { Signed } from '../access/people.js';
+import type { Rooms } from '../ordering/rooms.js';
+import type { Database } from '../store/database.js';
+import type { StoredDocument } from '../store/models.js';
+import { Trouble } from '../trouble/trouble.js';
+import type { Versions } from '../versions/versions.js';
+
+/** Makes documents, changes their title and collection, and keeps versions of them. */
+export class Documents {
+  constructor(
+    private readonly database: Database,
+    private readonly rooms: Rooms,
+    private readonly versions: Versions,
+  ) {}
+
+  /** Makes a document, blank or with content, whose first version is the blank beginning. */
+  async create(
+    person: Signed,
+    title: string,
+    collection: string | null,
+    at = Date.now(),
+  ): Promise<StoredDocument> {
+    const { documents, shares, collections } = this.database.models;
+    if (collection && !(await collections.findByPk(collection)))
+      throw Trouble.field('collection', 'there is no such collection');
+    const row = {
+      id: nanoid(12),
+      kind: 'text',
+      title: title.trim(),
+      collection,
+      seq: 0,
+      createdAt: at,
+      changedAt: at,
+      changedBy: person.key,
+    };
+    const made = await this.database.writes.add(async (transaction) => {
+      const document = await documents.create(row, { transaction });
+      await shares.create({ document: document.key, person: person.key, role: 'owner' }, { transaction });
+      return document.get({ plain: true });
+    });
+    await this.versions.cut(made.key, 0, { cause: 'beginning', at });
+    return made;
+  }
+
+  /** Changes title or collection; each is an event of the history. */
+  async change(document: StoredDocument, person: Signed, patch: DocumentPatch, at?: number): Promise<void> {
+    const causes: Cause[] = [];
+    if (patch.title !== undefined && patch.title.trim() !== document.title)
+      causes.push({ kind: 'title', before: document.title, after: patch.title.trim() });
+    if (patch.collection !== undefined && patch.collection !== document.collection) {
+      if (patch.collection !== null && !(await this.database.models.collections.findByPk(patch.collection)))
+        throw Trouble.field('collection', 'there is no such collection');
+      causes.push({ kind: 'collection', before: document.collection, after: patch.collection });
+    }
+    if (causes.length === 0) return;
+    const room = await this.rooms.get(document.key);
+    await room.compose((head) => ({
+      author: person.key,
+      client: this.rooms.own.client,
+      base: head.seq,
+      edits: causes.map((cause) => ({
+        counter: this.rooms.own.next(),
+        steps: [],
+        sources: [],
+        writtenAt: at ?? Date.now(),
+        cause,
+        at,
+      })),
+    }));
+    const fields = {
+      ...(patch.title === undefined ? {} : { title: patch.title.trim() }),
+      ...(patch.collection === undefined ? {} : { collection: patch.collection }),
+    };
+    await this.database.writes.add((transaction) =>
+      this.database.models.documents.update(fields, { where: { key: document.key }, transaction }),
+    );
+  }
+
+  /** Keeps a version of the present moment. */
+  async keep(
+    document: StoredDocument,
+    person: Signed,
+    options: { comment?: string; major?: boolean; at?: number },
+  ): Promise<Version> {
+    const room = await this.rooms.get(document.key);
+    await room.settled();
+    const held = await this.versions.at(document.key, room.head.seq);
+    if (held)
+      throw new Trouble(
+        409,
+        'This moment is a version already',
+        `Version ${held.number} holds exactly this.`,
+      );
+    return this.versions.cut(document.key, room.head.seq, {
+      cause: 'asked',
+      at: options.at ?? Date.now(),
+      comment: options.comment,
+      major: options.major,
+      by: person.key,
+    });
+  }
+}

@@ -1,0 +1,72 @@
+import type { History, Moment } from '@oxbow/contract';
+import { wordCount } from '@oxbow/core/content';
+import type { Cause } from '@oxbow/core/history';
+import type { Node } from 'prosemirror-model';
+import type { People } from '../access/people.js';
+import type { Rooms } from '../ordering/rooms.js';
+import type { StoredDocument } from '../store/models.js';
+import { Trouble } from '../trouble/trouble.js';
+import type { Versions } from '../versions/versions.js';
+
+/** Finds moments in the history of a document and tells what stood there. */
+export class Places {
+  constructor(
+    private readonly rooms: Rooms,
+    private readonly versions: Versions,
+    private readonly people: People,
+  ) {}
+
+  /** The edit that a version number or `@SEQ` means. */
+  async seqOf(document: StoredDocument, moment: string, field = 'moment'): Promise<number> {
+    if (moment.startsWith('@')) {
+      const seq = Number(moment.slice(1) || NaN);
+      if (!Number.isInteger(seq) || seq > document.seq)
+        throw new Trouble(404, 'Unknown moment', `The document has ${document.seq} edits.`, [
+          { path: field, message: 'is not a moment of this document' },
+        ]);
+      return seq;
+    }
+    const version = await this.versions.byNumber(document.key, Number(moment));
+    if (!version)
+      throw new Trouble(404, 'Unknown version', `There is no version ${moment}.`, [
+        { path: field, message: 'is not a version of this document' },
+      ]);
+    return version.seq;
+  }
+
+  async moment(document: StoredDocument, seq: number): Promise<Moment & { doc: Node }> {
+    const [doc, version, [edit]] = await Promise.all([
+      this.rooms.moments.open(document.key, seq),
+      this.versions.at(document.key, seq),
+      this.rooms.moments.log.between(document.key, seq - 1, seq),
+    ]);
+    return {
+      document: document.id,
+      seq,
+      at: new Date(Number(edit?.acceptedAt ?? document.createdAt)).toISOString(),
+      by: this.people.id(edit?.author ?? document.changedBy),
+      title: document.title,
+      version: version?.number ?? null,
+      words: wordCount(doc),
+      content: doc.toJSON(),
+      doc,
+    };
+  }
+
+  /** Edits after `after` without their content. */
+  async history(document: StoredDocument, after: number): Promise<History> {
+    const traces = await this.rooms.moments.log.traces(document.key, (key) => this.people.id(key), after);
+    const people = [...new Set(traces.map(({ author }) => author))];
+    return {
+      from: after + 1,
+      people,
+      at: traces.map(({ at }) => at),
+      who: traces.map(({ author }) => people.indexOf(author)),
+      wordsIn: traces.map(({ wordsIn }) => wordsIn),
+      wordsOut: traces.map(({ wordsOut }) => wordsOut),
+      events: traces.flatMap(({ seq, cause }) =>
+        cause ? [{ seq, cause: JSON.parse(cause) as Cause }] : [],
+      ) as History['events'],
+    };
+  }
+}

@@ -1,0 +1,106 @@
+import type { AsideInput, AssembledFileInput, AssemblyInput, Outcome } from '@oxbow/contract';
+import { originIn } from '@oxbow/core/compare';
+import type { Cause } from '@oxbow/core/history';
+import type { Node } from 'prosemirror-model';
+import type { Signed } from '../access/people.js';
+import type { Images } from '../store/images.js';
+import { Trouble } from '../trouble/trouble.js';
+import type { Comparisons } from '../compare/comparisons.js';
+import type { Documents } from '../documents/documents.js';
+import type { Places } from '../documents/places.js';
+import type { Becoming } from './becoming.js';
+import type { StoredDocument } from '../store/models.js';
+import type { Moments } from '../store/moments.js';
+
+/** What was assembled, from which moments. */
+interface Assembled {
+  readonly target: Node;
+  readonly earlier: Node;
+  readonly base: { readonly doc: Node; readonly seq: number };
+  readonly cause: Extract<Cause, { kind: 'assembly' }>;
+}
+
+/** Puts decisions about the changes between two moments together: on top of the later one's document, or as one of its own. */
+export class Assembling {
+  constructor(
+    private readonly documents: Documents,
+    private readonly places: Places,
+    private readonly moments: Moments,
+    private readonly becoming: Becoming,
+    private readonly comparisons: Comparisons,
+    private readonly images: Images,
+  ) {}
+
+  /** On top, as the next version. What was written after the later moment is kept. `other` is what `earlier` is a moment of. */
+  async put(
+    document: StoredDocument,
+    other: StoredDocument,
+    person: Signed,
+    input: AssemblyInput,
+  ): Promise<Outcome> {
+    const { target, earlier, base, cause } = await this.assembled(document, other, input);
+    if (document.key !== other.key) await this.images.lend(other.key, document.key, target);
+    return this.becoming.become(
+      document,
+      person,
+      cause,
+      async ({ provenance }) => ({
+        target,
+        base,
+        origin:
+          document.key === other.key
+            ? originIn(target, earlier, provenance.runs.at(cause.earlier))
+            : undefined,
+      }),
+      { comment: input.comment, major: input.major },
+    );
+  }
+
+  /** As a document of its own. */
+  async aside(
+    document: StoredDocument,
+    other: StoredDocument,
+    person: Signed,
+    input: AsideInput,
+  ): Promise<StoredDocument> {
+    const { target, cause } = await this.assembled(document, other, input);
+    const row = await this.documents.create(person, input.title, input.collection ?? null);
+    for (const source of new Set([document.key, other.key])) await this.images.lend(source, row.key, target);
+    await this.becoming.become(row, person, cause, async () => ({ target }));
+    return row;
+  }
+
+  /** The document that the decisions make, and what it was made from. */
+  async assembled(
+    document: StoredDocument,
+    other: StoredDocument,
+    input: AssemblyInput | AsideInput | AssembledFileInput,
+  ): Promise<Assembled> {
+    const [before, after] = await Promise.all([
+      this.places.seqOf(other, input.earlier, 'earlier'),
+      this.places.seqOf(document, input.later, 'later'),
+    ]);
+    if (document.key === other.key && before > after)
+      throw Trouble.field('earlier', 'comes after the later moment');
+    const { moments } = this;
+    const [earlier, doc] = await Promise.all([
+      moments.open(other.key, before),
+      moments.open(document.key, after),
+    ]);
+    const takes = input.decisions.map(({ change, take }) => [change, take] as const);
+    const target = await this.comparisons.assembled(earlier, doc, {
+      takes,
+      otherwise: input.otherwise ?? 'later',
+    });
+    const title = document.key === other.key ? '' : other.title;
+    const cause = {
+      kind: 'assembly',
+      document: document.id,
+      other: other.id,
+      title,
+      earlier: before,
+      later: after,
+    } as const;
+    return { target, earlier, base: { doc, seq: after }, cause };
+  }
+}

@@ -1,0 +1,126 @@
+import type { Homecoming as Told, HomecomingInput, Outcome } from '@oxbow/contract';
+import { plainText } from '@oxbow/core/content';
+import { assembleThree, compareThree } from '@oxbow/core/compare';
+import type { Conflict, Settlement } from '@oxbow/core/compare';
+import type { Cause } from '@oxbow/core/history';
+import type { Node } from 'prosemirror-model';
+import type { People, Signed } from '../access/people.js';
+import { may } from '../access/policy.js';
+import type { Images } from '../store/images.js';
+import { Trouble } from '../trouble/trouble.js';
+import type { Comparisons } from '../compare/comparisons.js';
+import type { Rooms } from '../ordering/rooms.js';
+import type { Becoming } from './becoming.js';
+import type { StoredDocument } from '../store/models.js';
+
+/** Where a copy came from: the document, its moment, and whether somebody may write there. */
+interface Origin {
+  readonly document: StoredDocument;
+  readonly moment: number;
+  readonly mayWrite: boolean;
+}
+
+/** Brings copies home: three-way, by the moment at which the copy was made. What both changed differently is asked, not guessed. */
+export class Homecoming {
+  constructor(
+    private readonly rooms: Rooms,
+    private readonly becoming: Becoming,
+    private readonly people: People,
+    private readonly images: Images,
+    private readonly comparisons: Comparisons,
+  ) {}
+
+  /** What it would change. Throws 404 where the document is no copy, or of one that this person may not see. */
+  async preview(copy: StoredDocument, person: Signed): Promise<Told> {
+    const origin = await this.originOf(copy, person);
+    const [ours, theirs] = await Promise.all([this.head(origin.document.key), this.head(copy.key)]);
+    const base = await this.rooms.moments.open(origin.document.key, origin.moment);
+    const three = compareThree(base, ours.doc, theirs.doc);
+    const { changes, totals, gist } = await this.comparisons.compare(
+      ours.doc,
+      assembleThree(three, () => 'theirs'),
+    );
+    return {
+      origin: {
+        document: origin.document.id,
+        title: origin.document.title,
+        moment: origin.moment,
+        mayWrite: origin.mayWrite,
+      },
+      seq: theirs.seq,
+      originSeq: ours.seq,
+      changes: changes.length,
+      wordsAdded: totals.wordsAdded,
+      wordsRemoved: totals.wordsRemoved,
+      gist,
+      conflicts: three.conflicts.map((conflict) => ({
+        id: conflict.id,
+        kind: conflict.kind,
+        base: textOf(conflict.base),
+        origin: textOf(conflict.ours),
+        copy: textOf(conflict.theirs),
+      })),
+    };
+  }
+
+  /** Puts it into the origin. Throws 409 when either document changed since it was looked at, or a conflict is not settled. */
+  async bring(copy: StoredDocument, person: Signed, input: HomecomingInput): Promise<Outcome> {
+    const origin = await this.originOf(copy, person);
+    if (!origin.mayWrite) throw new Trouble(403, `You may read “${origin.document.title}”, not change it`);
+    const theirs = await this.head(copy.key);
+    const base = await this.rooms.moments.open(origin.document.key, origin.moment);
+    await this.images.lend(copy.key, origin.document.key, theirs.doc);
+    const cause: Cause = { kind: 'merge', document: copy.id, title: copy.title, moment: theirs.seq };
+    return this.becoming.become(
+      origin.document,
+      person,
+      cause,
+      async ({ doc, seq }) => {
+        if (seq !== input.originSeq || theirs.seq !== input.seq)
+          throw new Trouble(409, 'Somebody has gone on writing', 'Look at it again; nothing was changed.');
+        const three = compareThree(base, doc, theirs.doc);
+        return { target: assembleThree(three, (id) => settlementOf(three.conflicts, input, id)) };
+      },
+      { comment: input.comment },
+    );
+  }
+
+  private async originOf(copy: StoredDocument, person: Signed): Promise<Origin> {
+    const [first] = await this.rooms.moments.log.traces(copy.key, String, 0, 1);
+    const cause = first?.cause ? (JSON.parse(first.cause) as Cause) : null;
+    const from = cause && copiedFrom(cause);
+    const access = from ? await this.people.access(from.document, person) : null;
+    if (!from || !access || !may(access.role, 'read'))
+      throw new Trouble(404, 'This document is no copy of one that you may see');
+    return { document: access.document, moment: from.moment, mayWrite: may(access.role, 'restore') };
+  }
+
+  private async head(document: number): Promise<{ doc: Node; seq: number }> {
+    const room = await this.rooms.get(document);
+    await room.settled();
+    return room.head;
+  }
+}
+
+/** Which moment of which document a document began as. */
+function copiedFrom(cause: Cause): { document: string; moment: number } | null {
+  if (cause.kind === 'copy') return cause;
+  return cause.kind === 'assembly' ? { document: cause.document, moment: cause.later } : null;
+}
+
+function settlementOf(conflicts: readonly Conflict[], input: HomecomingInput, id: number): Settlement {
+  const take = input.settled.find((one) => one.id === id)?.take;
+  if (!take)
+    throw new Trouble(
+      409,
+      'A conflict is not settled',
+      `Decide about “${textOf(conflicts[id]?.theirs ?? [])}”.`,
+      [{ path: `settled/${id}`, message: 'is missing' }],
+    );
+  return take === 'origin' ? 'ours' : take === 'copy' ? 'theirs' : take;
+}
+
+function textOf(nodes: readonly Node[]): string {
+  const inline = nodes.every((node) => node.isInline);
+  return nodes.map(plainText).join(inline ? '' : '\n');
+}

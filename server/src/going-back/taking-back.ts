@@ -1,0 +1,168 @@
+import type { Outcome, TakeBackInput, TakeBackPreview } from '@oxbow/contract';
+import type { Stretch } from '@oxbow/core/compare';
+import { standsOf } from '@oxbow/core/compare';
+import { allOf, applySteps, partOf } from '@oxbow/core/history';
+import type { Cause, PlacedRun, Provenance, Run, RunSequence, Trace, Undoing } from '@oxbow/core/history';
+import { textsWithout } from '@oxbow/core/past';
+import type { People, Signed } from '../access/people.js';
+import { Trouble } from '../trouble/trouble.js';
+import type { Comparisons } from '../compare/comparisons.js';
+import type { Rooms } from '../ordering/rooms.js';
+import type { Becoming } from './becoming.js';
+import type { Chronicles } from '../past/chronicles.js';
+import type { Database } from '../store/database.js';
+import type { StoredDocument } from '../store/models.js';
+
+/** What is to be taken back: by whom it was done, in which edits, and what of them. */
+interface Meant {
+  readonly seqs: number[];
+  readonly authors: string[];
+  readonly cause: Extract<Cause, { kind: 'takeBack' }>;
+  readonly undoing: (provenance: Provenance) => Undoing;
+}
+
+/** Takes edits back by instance and keeps what came after them: single ones, a sitting, or all that one person did in a range. */
+export class TakingBack {
+  constructor(
+    private readonly database: Database,
+    private readonly rooms: Rooms,
+    private readonly becoming: Becoming,
+    private readonly chronicles: Chronicles,
+    private readonly comparisons: Comparisons,
+    private readonly people: People,
+  ) {}
+
+  /** What it would do. Nothing is guessed: what cannot be done cleanly is told with its three texts. */
+  async preview(document: StoredDocument, input: TakeBackInput): Promise<TakeBackPreview> {
+    const meant = await this.meant(document, input);
+    const room = await this.rooms.get(document.key);
+    await room.settled();
+    const { doc, provenance } = room.head;
+    const undo = await this.becoming.undoing(document.key, { doc, provenance }, meant.undoing(provenance));
+    const told = { edits: meant.seqs.length, people: meant.authors };
+    const nothing = { changes: 0, wordsAdded: 0, wordsRemoved: 0, gist: 'No change', conflict: null };
+    if (undo.kind === 'nothing') return { ...told, ...nothing };
+    if (undo.kind === 'conflict') {
+      const { tape } = await this.chronicles.open(document.key);
+      const conflict = textsWithout(tape, new Set(meant.seqs), undo.from, undo.to);
+      return { ...told, ...nothing, conflict };
+    }
+    const { changes, totals, gist } = await this.comparisons.compare(doc, applySteps(doc, undo.steps));
+    const { wordsAdded, wordsRemoved } = totals;
+    return { ...told, changes: changes.length, wordsAdded, wordsRemoved, gist, conflict: null };
+  }
+
+  async take(document: StoredDocument, person: Signed, input: TakeBackInput): Promise<Outcome> {
+    const { undoing, cause } = await this.meant(document, input);
+    return this.becoming.takeBack(document, person, cause, undoing, input.comment);
+  }
+
+  private meant(document: StoredDocument, input: TakeBackInput): Promise<Meant> {
+    return input.change ? this.changeMeant(document, input.change) : this.editsMeant(document, input);
+  }
+
+  /** What one change between two moments did: what it brought goes, what it removed returns, within its stretches only. */
+  private async changeMeant(
+    document: StoredDocument,
+    { earlier, later, id }: NonNullable<TakeBackInput['change']>,
+  ): Promise<Meant> {
+    if (earlier >= later || later > document.seq)
+      throw Trouble.field('change/later', 'is no moment of this document after the earlier one');
+    const { moments } = this.rooms;
+    const [a, b] = await Promise.all([
+      moments.open(document.key, earlier),
+      moments.open(document.key, later),
+    ]);
+    const change = (await this.comparisons.compare(a, b)).changes.find((one) => one.id === id);
+    if (!change) throw Trouble.field('change/id', 'is none of the changes between these moments');
+    const room = await this.rooms.get(document.key);
+    await room.settled();
+    const { runs } = room.head.provenance;
+    const within = (moment: number, stretches: readonly Stretch[]): PlacedRun[] => {
+      const placed = runs.at(moment);
+      return stretches.flatMap(({ from, to }) => placed.between(from, to));
+    };
+    const stands = standsOf(change);
+    const removed = within(earlier, stands.earlier).filter(
+      ({ diedAt }) => diedAt > earlier && diedAt <= later,
+    );
+    const brought = within(later, stands.later).filter(({ seq }) => change.kind === 'form' || seq > earlier);
+    const seqs = [...new Set([...brought.map(({ seq }) => seq), ...removed.map(({ diedAt }) => diedAt)])];
+    const traces = await this.traces(document, earlier, later);
+    return {
+      seqs: seqs.filter((seq) => seq > earlier),
+      authors: [...new Set(traces.filter(({ seq }) => seqs.includes(seq)).map(({ author }) => author))],
+      cause: { kind: 'takeBack', of: [], change: { earlier, later } },
+      undoing: (provenance) =>
+        partOf({ first: earlier + 1, last: later, brought, removed }, standingIn(provenance.runs)),
+    };
+  }
+
+  /** The edits that an input means, and who made them. Throws 422 where it means none. */
+  private async editsMeant(
+    document: StoredDocument,
+    { seq, seqs, after, upTo, person }: TakeBackInput,
+  ): Promise<Meant> {
+    const named = seqs ?? (seq === undefined ? null : [seq]);
+    if (named?.some((one) => one > document.seq))
+      throw Trouble.field('seq', 'is not an edit of this document');
+    const [first, last] = named
+      ? [Math.min(...named) - 1, Math.max(...named)]
+      : [after ?? 0, Math.min(upTo ?? document.seq, document.seq)];
+    const wanted = named && new Set(named);
+    const traces = await this.traces(document, first, last);
+    const meant = traces.filter(
+      (trace) => (!wanted || wanted.has(trace.seq)) && (person === undefined || trace.author === person),
+    );
+    if (meant.length === 0) throw Trouble.field('after', 'and upTo hold no such edit');
+    const already = await this.takenBack(document.key);
+    const left = meant.filter((trace) => !already.has(trace.seq));
+    if (left.length === 0)
+      throw new Trouble(
+        409,
+        'That is taken back already',
+        'Taking the taking back back would bring it again.',
+      );
+    const undone = left.map((trace) => trace.seq);
+    return {
+      seqs: undone,
+      authors: [...new Set(left.map(({ author }) => author))],
+      cause: { kind: 'takeBack', of: undone },
+      undoing: () => allOf(new Set(undone)),
+    };
+  }
+
+  private traces(document: StoredDocument, after: number, upTo: number): Promise<Trace[]> {
+    const author = (key: number): string => this.people.id(key);
+    return this.rooms.moments.log.traces(document.key, author, after, upTo);
+  }
+
+  /** The edits that were ever taken back: what is undone twice would come back twice. */
+  private async takenBack(document: number): Promise<Set<number>> {
+    const rows = await this.database.rows<{ cause: string }>(
+      'SELECT cause FROM edits WHERE document = :document AND cause IS NOT NULL',
+      { document },
+    );
+    return new Set(
+      rows.flatMap((row) => {
+        const cause = JSON.parse(row.cause) as Cause;
+        return cause.kind === 'takeBack' ? cause.of : [];
+      }),
+    );
+  }
+}
+
+/** Tells whether what a run held stands in the document, as it is or brought back. */
+function standingIn(runs: RunSequence): (run: Run) => boolean {
+  const alive = new Map<number, { from: number; to: number }[]>();
+  for (const { diedAt, origin, length } of runs.all()) {
+    if (diedAt !== 0) continue;
+    const spans = alive.get(origin.seq) ?? [];
+    spans.push({ from: origin.offset, to: origin.offset + length });
+    alive.set(origin.seq, spans);
+  }
+  return ({ origin, length }) =>
+    (alive.get(origin.seq) ?? []).some(
+      ({ from, to }) => from <= origin.offset && to >= origin.offset + length,
+    );
+}

@@ -1,0 +1,83 @@
+import { blankDocument } from '@oxbow/core/content';
+import type { Router } from 'express';
+import { granted } from '../access/granted.js';
+import { mount } from './route.js';
+import { serveOwn } from './export.js';
+import { freshDocument } from './fresh.js';
+import type { Ways } from './ways.js';
+
+/** Restoring, taking back, and documents of their own made from a moment. Each is put on top; nothing of the past changes. */
+export function goingBackRoutes(router: Router, services: Ways): void {
+  const { people, documents, rooms, places, becoming } = services;
+  mount(router, people, 'restore', async ({ person, params, body }) => {
+    const { document } = await granted(services, params['document'], person, 'restore');
+    const moment =
+      body.number !== undefined
+        ? await places.seqOf(document, String(body.number), 'number')
+        : await places.seqOf(document, `@${body.seq ?? ''}`, 'seq');
+    const cause = {
+      kind: 'restore',
+      moment,
+      ...(body.number === undefined ? {} : { number: body.number }),
+    } as const;
+    return becoming.become(
+      document,
+      person,
+      cause,
+      async ({ provenance }) => ({
+        target: await rooms.moments.open(document.key, moment),
+        origin: provenance.runs.at(moment),
+      }),
+      { comment: body.comment },
+    );
+  });
+  mount(router, people, 'copyMoment', async ({ person, params, body }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    const moment =
+      body.number !== undefined
+        ? await places.seqOf(document, String(body.number), 'number')
+        : await places.seqOf(document, `@${body.seq ?? ''}`, 'seq');
+    const content = await rooms.moments.open(document.key, moment);
+    const row = await documents.create(person, body.title, body.collection ?? null);
+    await services.images.lend(document.key, row.key, content);
+    const cause = { kind: 'copy', document: document.id, title: document.title, moment } as const;
+    if (!content.eq(blankDocument()))
+      await becoming.become(row, person, cause, async () => ({ target: content }));
+    services.channel.shelfChanged(row.key);
+    return services.shelf.summary(await freshDocument(services, row), 'owner', person);
+  });
+  mount(router, people, 'assemble', async ({ person, params, body }) => {
+    const { document } = await granted(services, params['document'], person, 'restore');
+    const other = body.with ? (await granted(services, body.with, person, 'read')).document : document;
+    return services.assembling.put(document, other, person, body);
+  });
+  mount(router, people, 'setAside', async ({ person, params, body }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    const other = body.with ? (await granted(services, body.with, person, 'read')).document : document;
+    const row = await services.assembling.aside(document, other, person, body);
+    services.channel.shelfChanged(row.key);
+    return services.shelf.summary(await freshDocument(services, row), 'owner', person);
+  });
+  mount(router, people, 'assembledFile', async ({ person, params, body, response }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    const other = body.with ? (await granted(services, body.with, person, 'read')).document : document;
+    const { target } = await services.assembling.assembled(document, other, body);
+    return serveOwn(services, response, document, person, `${document.title} assembled`, target, body.format);
+  });
+  mount(router, people, 'homecoming', async ({ person, params }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    return services.homecoming.preview(document, person);
+  });
+  mount(router, people, 'bringHome', async ({ person, params, body }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    return services.homecoming.bring(document, person, body);
+  });
+  mount(router, people, 'takeBack', async ({ person, params, body }) => {
+    const { document } = await granted(services, params['document'], person, 'restore');
+    return services.takingBack.take(document, person, body);
+  });
+  mount(router, people, 'previewTakeBack', async ({ person, params, body }) => {
+    const { document } = await granted(services, params['document'], person, 'restore');
+    return services.takingBack.preview(document, body);
+  });
+}

@@ -1,0 +1,79 @@
+import type { Router } from 'express';
+import { granted } from '../access/granted.js';
+import { Trouble } from '../trouble/trouble.js';
+import { PAGE, cursorAt, cursorKey } from './cursor.js';
+import { serveFile, serveVersion } from './export.js';
+import { mount } from './route.js';
+import { leftBy } from './uploads.js';
+import type { Ways } from './ways.js';
+
+/** Versions and moments of a document, and comparisons of them. */
+export function historyRoutes(router: Router, services: Ways): void {
+  const { people, documents, places, versions, credited } = services;
+  mount(router, people, 'listVersions', async ({ person, params, query }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    const limit = query.limit ?? PAGE;
+    const before = query.cursor ? cursorKey(query.cursor) : 2 ** 30;
+    const [rows, names] = await Promise.all([
+      versions.list(document.key, before, limit + 1),
+      versions.names(document.key),
+    ]);
+    const items = rows.slice(0, limit).map((row) => versions.shape(row, names.get(row.seq)));
+    return {
+      items,
+      next: rows.length > limit ? cursorAt(items.at(-1)?.number ?? 0) : null,
+    };
+  });
+  mount(router, people, 'keepVersion', async ({ person, params, body }) => {
+    const { document } = await granted(services, params['document'], person, 'keep');
+    return documents.keep(document, person, body);
+  });
+  mount(router, people, 'getVersion', async ({ person, params, query, response }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    const ref = params['moment'] ?? '';
+    if (!/^(@\d{1,9}|\d{1,9})$/.test(ref))
+      throw Trouble.field('moment', 'must be a version number, or @ and the number of an edit');
+    const moment = await places.moment(document, await places.seqOf(document, ref));
+    if (query.format && query.format !== 'json')
+      return serveVersion(services, response, document, moment, query.format);
+    return { ...moment, doc: undefined };
+  });
+  mount(router, people, 'getFiling', async ({ person, params }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    return services.filing.of(document, await places.seqOf(document, params['moment'] ?? ''));
+  });
+  mount(router, people, 'compare', async ({ person, params, query, response }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    const other = query.with ? (await granted(services, query.with, person, 'read')).document : document;
+    const earlier = { document: other, seq: await places.seqOf(other, query.earlier, 'earlier') };
+    const later = { document, seq: await places.seqOf(document, query.later, 'later') };
+    const { format = 'json' } = query;
+    if (format === 'json') return credited.compare(earlier, later);
+    const { name, bytes } = await credited.redline(earlier, later, format);
+    serveFile(response, name, format, bytes);
+    return undefined;
+  });
+  mount(router, people, 'history', async ({ person, params, query }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    return places.history(document, query.after ?? 0);
+  });
+  mount(router, people, 'fileVersion', async ({ person, params, body, file, response }) => {
+    const { document } = await granted(services, params['document'], person, 'write');
+    if (!file) throw Trouble.field('file', 'is missing');
+    const read = await services.filing.read(file.originalname, file.buffer, leftBy(response));
+    const { comment, tracked } = body;
+    return services.filing.file(document, person, read, { comment, tracked, major: body.major === 'true' });
+  });
+  mount(router, people, 'storeImage', async ({ person, params, file }) => {
+    const { document } = await granted(services, params['document'], person, 'write');
+    if (!file) throw Trouble.field('file', 'is missing');
+    return services.images.store(document.key, file.buffer);
+  });
+  mount(router, people, 'getImage', async ({ person, params, response }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    const image = await services.images.read(document.key, params['hash'] ?? '');
+    if (!image) throw new Trouble(404, 'There is no such image in this document');
+    response.type(image.type).set('Cache-Control', 'private, max-age=31536000, immutable').send(image.data);
+    return undefined;
+  });
+}

@@ -1,0 +1,103 @@
+import type { Contributors } from '@oxbow/contract';
+import type { Router } from 'express';
+import Papa from 'papaparse';
+import { granted } from '../access/granted.js';
+import { Trouble } from '../trouble/trouble.js';
+import { mount } from './route.js';
+import type { Ways } from './ways.js';
+
+/** Most edits sent at once. */
+const EDITS = 2000;
+
+/** The calls that look back at a history, and what one has seen of it. */
+export function pastRoutes(router: Router, services: Ways): void {
+  const { people, places, rooms, lookingBack, looks, watching, notices, channel } = services;
+  mount(router, people, 'removedPassages', async ({ person, params, query }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    const skip = Number(query.cursor ?? 0);
+    if (!Number.isInteger(skip) || skip < 0) throw Trouble.field('cursor', 'is not one that was given out');
+    return lookingBack.removed(document, query.q ?? '', skip);
+  });
+  mount(router, people, 'whereabouts', async ({ person, params, query }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    const moment = await places.seqOf(document, query.moment);
+    return lookingBack.whereabouts(document, moment, query.from, query.to);
+  });
+  mount(router, people, 'passageLife', async ({ person, params, query }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    return lookingBack.life(document, await places.seqOf(document, query.moment), query.position);
+  });
+  mount(router, people, 'contests', async ({ person, params }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    return lookingBack.contests(document);
+  });
+  mount(router, people, 'findInTime', async ({ person, params, query }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    return lookingBack.find(document, query.q);
+  });
+  mount(router, people, 'findEverywhere', async ({ person, query }) =>
+    lookingBack.findEverywhere(await people.documents(person), query.q),
+  );
+  mount(router, people, 'contributors', async ({ person, params, query, response }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    const [after, upTo] = [query.after ?? 0, query.upTo ?? document.seq];
+    if (after > upTo) throw Trouble.field('after', 'comes after upTo');
+    const found = await lookingBack.contributors(document, after, upTo);
+    if (query.format !== 'csv') return found;
+    const plain = document.title.replace(/[^\w .-]+/g, '_');
+    response
+      .type('text/csv; charset=utf-8')
+      .set('Content-Disposition', `attachment; filename="${plain} contributors.csv"`)
+      .send(csv(found, (id) => people.byId(id)?.name ?? id));
+    return undefined;
+  });
+  mount(router, people, 'ledger', async ({ person, params }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    return lookingBack.ledger(document);
+  });
+  mount(router, people, 'edits', async ({ person, params, query }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    const upTo = Math.min(query.upTo, query.after + EDITS);
+    const rows = await rooms.moments.log.between(document.key, query.after, upTo);
+    return rows.map((row) => channel.wire(row));
+  });
+  mount(router, people, 'getLook', async ({ person, params }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    return looks.get(document, person);
+  });
+  mount(router, people, 'keepLook', async ({ person, params, body }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    return looks.keep(document, person, body);
+  });
+  mount(router, people, 'listWatches', async ({ person, params }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    return watching.list(document, person);
+  });
+  mount(router, people, 'watch', async ({ person, params, body }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    return watching.watch(document, person, body.position ?? null);
+  });
+  mount(router, people, 'unwatch', async ({ person, params }) => {
+    const { document } = await granted(services, params['document'], person, 'read');
+    await watching.unwatch(document, person, params['watch'] ?? '');
+  });
+  mount(router, people, 'listNotices', async ({ person }) => notices.list(person));
+  mount(router, people, 'readNotice', async ({ person, params }) => {
+    await notices.putAway(person, params['notice'] ?? '');
+  });
+}
+
+function csv({ people }: Contributors, name: (id: string) => string): string {
+  const rows = people.map((one) => ({
+    Person: name(one.person),
+    'Words written': one.written,
+    'Of those pasted': one.pasted,
+    'Kept to the end': one.kept,
+    'Words brought back': one.broughtBack,
+    'Words removed': one.removed,
+    Sittings: one.sittings,
+    'Hours of writing': (one.time / 3600_000).toFixed(2),
+    Edits: one.edits,
+  }));
+  return `${Papa.unparse(rows, { escapeFormulae: true })}\r\n`;
+}

@@ -1,0 +1,78 @@
+import { check, operations } from '@oxbow/contract';
+import type { Operation, Operations } from '@oxbow/contract';
+import type { Request, RequestHandler, Response, Router } from 'express';
+import multer from 'multer';
+import type { People, Signed } from '../access/people.js';
+import { Trouble } from '../trouble/trouble.js';
+
+/** Largest file taken, in bytes. */
+const MOST_BYTES = 20 * 1024 * 1024;
+
+type StaticOf<T> = T extends { static: infer S } ? S : undefined;
+type Asked<O extends Operation> = {
+  readonly person: O extends { open: true } ? Signed | null : Signed;
+  readonly params: Record<string, string>;
+  readonly query: StaticOf<O['query']>;
+  readonly body: O extends { form: infer F } ? StaticOf<F> : StaticOf<O['body']>;
+  readonly file: Express.Multer.File | undefined;
+  readonly request: Request;
+  readonly response: Response;
+};
+type Handler<O extends Operation> = (asked: Asked<O>) => Promise<StaticOf<O['answer']> | undefined | void>;
+
+const uploadOf = (most = MOST_BYTES): RequestHandler =>
+  multer({
+    storage: multer.memoryStorage(),
+    limits: { fileSize: most, files: 1, fields: 10, fieldSize: 10_000 },
+  }).single('file');
+
+/**
+ * Mounts an operation: its input is checked against the contract, the caller signed in unless it is open, and what the
+ * handler answers is sent with the operation's status. A handler that sends for itself answers undefined.
+ */
+export function mount<K extends keyof Operations>(
+  router: Router,
+  people: People,
+  id: K,
+  handle: Handler<Operations[K]>,
+): void {
+  const operation: Operation = operations[id];
+  const run: RequestHandler = async (request, response) => {
+    const person = await people.whose(request.headers.cookie);
+    if (!person && !operation.open) throw new Trouble(401, 'Please sign in');
+    const answer = await handle({
+      person: person as never,
+      params: request.params as Record<string, string>,
+      query: (operation.query ? check(operation.query, { ...request.query }, true) : undefined) as never,
+      body: bodyOf(operation, request) as never,
+      file: request.file,
+      request,
+      response,
+    });
+    if (response.headersSent) return;
+    if (answer === undefined) response.status(operation.status).end();
+    else response.status(operation.status).json(answer);
+  };
+  router[operation.method](
+    operation.path,
+    ...(operation.form ? [signedIn(people), uploadOf(operation.most)] : []),
+    run,
+  );
+}
+
+/** Files are read only for those who are signed in. */
+function signedIn(people: People): RequestHandler {
+  return async (request, _response, next) => {
+    if (!(await people.whose(request.headers.cookie))) throw new Trouble(401, 'Please sign in');
+    next();
+  };
+}
+
+function bodyOf(operation: Operation, request: Request): unknown {
+  if (operation.form) {
+    const body: unknown = check(operation.form, { ...(request.body as object | undefined) });
+    if (!request.file) throw Trouble.field('file', 'is missing');
+    return body;
+  }
+  return operation.body ? check(operation.body, request.body) : undefined;
+}

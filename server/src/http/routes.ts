@@ -1,0 +1,30 @@
+import type { Router } from 'express';
+import express from 'express';
+import { arrivalRoutes } from './arrival-routes.js';
+import { checkOutRoutes } from './check-out-routes.js';
+import { goingBackRoutes } from './going-back-routes.js';
+import { historyRoutes } from './history-routes.js';
+import { landmarkRoutes } from './landmark-routes.js';
+import { pastRoutes } from './past-routes.js';
+import { sessionRoutes } from './session-routes.js';
+import { shareRoutes } from './share-routes.js';
+import { shelfRoutes } from './shelf-routes.js';
+import type { Ways } from './ways.js';
+
+/** The API's routes: check, authorise, call, answer. */
+export function apiRoutes(ways: Ways): Router {
+  const router = express.Router();
+  for (const routes of [
+    sessionRoutes,
+    shelfRoutes,
+    historyRoutes,
+    landmarkRoutes,
+    pastRoutes,
+    goingBackRoutes,
+    checkOutRoutes,
+    shareRoutes,
+    arrivalRoutes,
+  ])
+    routes(router, ways);
+  return router;
+}

@@ -1,0 +1,52 @@
+import { openApi } from '@oxbow/contract';
+import type { Router } from 'express';
+import { Op } from 'sequelize';
+import { SESSION_COOKIE } from '../access/people.js';
+import type { Signed } from '../access/people.js';
+import { Trouble } from '../trouble/trouble.js';
+import { mount } from './route.js';
+import type { Ways } from './ways.js';
+
+/** Who somebody is: signing in and out, and what needs nobody to be signed in. */
+export function sessionRoutes(router: Router, services: Ways): void {
+  const { people, demo, version } = services;
+  mount(router, people, 'signIn', async ({ body, response, request }) => {
+    const signed = await people.signIn(body.email, body.password);
+    if (!signed)
+      throw new Trouble(401, 'That address and password do not belong together', undefined, [
+        { path: 'password', message: 'does not belong to this address' },
+      ]);
+    response.cookie(SESSION_COOKIE, signed.token, {
+      httpOnly: true,
+      sameSite: 'lax',
+      secure: request.secure,
+      path: '/',
+      maxAge: 30 * 24 * 3600_000,
+    });
+    return shown(signed.person);
+  });
+  mount(router, people, 'whoAmI', async ({ person }) => shown(person));
+  mount(router, people, 'signOut', async ({ request, response }) => {
+    await people.signOut(request.headers.cookie);
+    response.clearCookie(SESSION_COOKIE, { path: '/' });
+  });
+  mount(router, people, 'demoPeople', async () => {
+    if (!demo) throw new Trouble(404, 'There is no such thing here');
+    const rows = await services.database.models.people.findAll({
+      where: { password: { [Op.ne]: '' } },
+      order: [['key', 'ASC']],
+      raw: true,
+    });
+    return rows.map((row) => ({ ...shown(row), email: row.email, about: row.about }));
+  });
+  mount(router, people, 'listPeople', async () => people.all.map(shown));
+  mount(router, people, 'health', async () => {
+    await services.database.sequelize.query('SELECT 1');
+    return { ready: true, why: 'The database answers and its tables are up to date.' };
+  });
+  mount(router, people, 'describe', async () => openApi(version));
+}
+
+function shown({ id, name, initials, colour }: Pick<Signed, 'id' | 'name' | 'initials' | 'colour'>) {
+  return { id, name, initials, colour };
+}

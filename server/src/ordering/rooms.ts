@@ -1,0 +1,74 @@
+import { LRUCache } from 'lru-cache';
+import type { Database } from '../store/database.js';
+import type { StoredEdit } from '../store/log.js';
+import { Moments } from '../store/moments.js';
+import { OwnEdits } from './own-edits.js';
+import { Room } from './room.js';
+
+/** Bytes that open documents may take before the longest unused is closed. */
+const BUDGET = 256 * 1024 * 1024;
+/** Edits after which a document's provenance is stored again. */
+const PROVENANCE_EVERY = 2000;
+
+/** The open documents of this process. Nothing in them is authoritative; any can be closed and read again. */
+export class Rooms {
+  readonly moments: Moments;
+  readonly own = new OwnEdits();
+  private readonly open: LRUCache<number, { room: Promise<Room>; weight: number }>;
+  private readonly stored = new Map<number, number>();
+  private readonly listeners: ((document: number, edits: readonly StoredEdit[]) => void)[] = [];
+
+  /** `report` hears of trouble with what is only kept to spare work: checkpoints and stored provenance. */
+  constructor(
+    private readonly database: Database,
+    private readonly report: (error: unknown) => void,
+  ) {
+    this.moments = new Moments(database);
+    this.open = new LRUCache({ maxSize: BUDGET, sizeCalculation: ({ weight }) => weight });
+  }
+
+  /** Calls `listener` whenever edits of any open document became durable. */
+  onAccepted(listener: (document: number, edits: readonly StoredEdit[]) => void): void {
+    this.listeners.push(listener);
+  }
+
+  get(document: number): Promise<Room> {
+    const held = this.open.get(document);
+    if (held) return held.room;
+    const room = Room.open(document, this.database, this.moments, this.report);
+    this.open.set(document, { room, weight: 4096 });
+    room.then(
+      (opened) => {
+        opened.onAccepted((edits) => this.accepted(opened, edits));
+        this.weigh(opened);
+      },
+      () => this.open.delete(document),
+    );
+    return room;
+  }
+
+  /** Stores what spares a restarted process work. */
+  async close(): Promise<void> {
+    for (const { room } of this.open.values()) {
+      const opened = await room;
+      await opened.settled();
+      const { seq, provenance } = opened.head;
+      if ((this.stored.get(opened.document) ?? 0) < seq)
+        await this.moments.keepProvenance(opened.document, provenance);
+    }
+  }
+
+  private accepted(room: Room, edits: readonly StoredEdit[]): void {
+    for (const listener of this.listeners) listener(room.document, edits);
+    const seq = edits.at(-1)?.seq ?? 0;
+    if (seq - (this.stored.get(room.document) ?? 0) >= PROVENANCE_EVERY) {
+      this.stored.set(room.document, seq);
+      this.moments.keepProvenance(room.document, room.head.provenance).catch(this.report);
+      this.weigh(room);
+    }
+  }
+
+  private weigh(room: Room): void {
+    this.open.set(room.document, { room: Promise.resolve(room), weight: room.weight });
+  }
+}

@@ -1,0 +1,107 @@
+import { join } from 'node:path';
+import type { Logger } from 'pino';
+import { People } from './access/people.js';
+import { Archives } from './archive/archives.js';
+import { Seals } from './archive/seals.js';
+import { Comparisons } from './compare/comparisons.js';
+import { CheckOuts } from './documents/check-outs.js';
+import { Credited } from './documents/credited.js';
+import { Documents } from './documents/documents.js';
+import { Places } from './documents/places.js';
+import { Filing } from './filing/filing.js';
+import { Files } from './formats/files.js';
+import { Assembling } from './going-back/assembling.js';
+import { Becoming } from './going-back/becoming.js';
+import { Homecoming } from './going-back/homecoming.js';
+import { TakingBack } from './going-back/taking-back.js';
+import { Arrivals } from './mail/arrivals.js';
+import { Letters } from './mail/letters.js';
+import { Post } from './mail/post.js';
+import { Rooms } from './ordering/rooms.js';
+import { Chronicles } from './past/chronicles.js';
+import { LookingBack } from './past/looking-back.js';
+import { Notices } from './past/notices.js';
+import { Watching } from './past/watching.js';
+import { Looks } from './shelf/looks.js';
+import { Shelf } from './shelf/shelf.js';
+import { openDatabase } from './store/database.js';
+import { Images } from './store/images.js';
+import { Landmarks } from './versions/landmarks.js';
+import { Versions } from './versions/versions.js';
+
+/** Where a server keeps its data, and where it says what goes wrong beside the answers it gives. */
+export interface Ground {
+  /** Folder the data lives in. */
+  readonly folder: string;
+  /** A PostgreSQL address, to keep the data there instead of in SQLite. */
+  readonly url?: string;
+  readonly log: Logger;
+}
+
+/** What a server can do, without the ways in: each service once, and what it leans on. */
+export type Services = Awaited<ReturnType<typeof openServices>>;
+
+/** Opens the data and puts the services together. */
+export async function openServices({ folder, url, log }: Ground) {
+  const trouble =
+    (what: string) =>
+    (error: unknown): void =>
+      log.error({ err: error }, what);
+  const database = await openDatabase({ folder, url });
+  const people = new People(database);
+  await people.load();
+  const images = new Images(database);
+  const files = new Files();
+  const comparisons = new Comparisons();
+  const rooms = new Rooms(database, trouble('keeping a checkpoint failed'));
+  const { moments } = rooms;
+  const versions = new Versions(database, moments, people, comparisons);
+  const documents = new Documents(database, rooms, versions);
+  const places = new Places(rooms, versions, people);
+  const credited = new Credited(database, rooms, places, people, comparisons, images);
+  const becoming = new Becoming(rooms, versions);
+  const filing = new Filing(database, rooms, becoming, images, files);
+  const seals = new Seals(database, moments.log, (key) => people.id(key));
+  const letters = new Letters(join(folder, 'mail'), files, (name, error) =>
+    log.warn({ err: error, name }, 'a message could not be read'),
+  );
+  const chronicles = new Chronicles(
+    database,
+    rooms,
+    people,
+    trouble('indexing the words of a document failed'),
+  );
+  const notices = new Notices(database, people);
+  const looks = new Looks(database);
+  const checkOuts = new CheckOuts(database, rooms, versions, people);
+  return {
+    database,
+    people,
+    images,
+    files,
+    comparisons,
+    rooms,
+    versions,
+    documents,
+    places,
+    credited,
+    becoming,
+    filing,
+    seals,
+    letters,
+    chronicles,
+    notices,
+    looks,
+    checkOuts,
+    archives: new Archives(database, people, moments.log, seals, images, files),
+    arrivals: new Arrivals(database, people, documents, moments, filing, letters),
+    post: new Post(people, places, credited, images, files, letters),
+    landmarks: new Landmarks(database, people),
+    homecoming: new Homecoming(rooms, becoming, people, images, comparisons),
+    assembling: new Assembling(documents, places, moments, becoming, comparisons, images),
+    takingBack: new TakingBack(database, rooms, becoming, chronicles, comparisons, people),
+    lookingBack: new LookingBack(chronicles),
+    shelf: new Shelf(database, moments.log, versions, people, looks, checkOuts),
+    watching: new Watching(database, chronicles, people, notices, trouble('telling of changes failed')),
+  };
+}
