@@ -1,5 +1,6 @@
 export * from './archive.js';
 export * from './arrivals.js';
+export { BUDGETS } from './budgets.js';
 export { Invalid, check } from './check.js';
 export * from './going-back.js';
 export * from './live.js';

@@ -1,5 +1,6 @@
 import type { Static } from '@sinclair/typebox';
 import { Type } from '@sinclair/typebox';
+import { BUDGETS } from './budgets.js';
 import { Id, Seq, closed } from './primitives.js';
 import { Cause } from './shapes.js';
 
@@ -76,13 +77,13 @@ export type SourceRef = Static<typeof SourceRef>;
 export const ProposedEdit = Type.Object(
   {
     counter: Count,
-    steps: Type.Array(WireStep, { minItems: 1, maxItems: 2000 }),
-    sources: Type.Array(SourceRef, { maxItems: 5000 }),
+    steps: Type.Array(WireStep, { minItems: 1, maxItems: BUDGETS.editSteps }),
+    sources: Type.Array(SourceRef, { maxItems: BUDGETS.editSources }),
     writtenAt: Type.Integer({ minimum: 0 }),
     cause: Type.Union([
       Type.Object({ kind: Type.Literal('writing') }, closed),
-      Type.Object({ kind: Type.Literal('undo'), of: Type.Array(Count, { maxItems: 500 }) }, closed),
-      Type.Object({ kind: Type.Literal('redo'), of: Type.Array(Count, { maxItems: 500 }) }, closed),
+      Type.Object({ kind: Type.Literal('undo'), of: Type.Array(Count, { maxItems: 1000 }) }, closed),
+      Type.Object({ kind: Type.Literal('redo'), of: Type.Array(Count, { maxItems: 1000 }) }, closed),
       Type.Object({ kind: Type.Literal('carry'), moment: Seq }, closed),
     ]),
   },
@@ -98,7 +99,7 @@ export const EditsMessage = Type.Object(
     document: Id,
     client: ClientId,
     base: Seq,
-    edits: Type.Array(ProposedEdit, { minItems: 1, maxItems: 5000 }),
+    edits: Type.Array(ProposedEdit, { minItems: 1, maxItems: BUDGETS.messageEdits }),
   },
   closed,
 );

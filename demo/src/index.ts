@@ -276,10 +276,10 @@ export class Demo {
       document,
       this.person('ines'),
       cause,
-      async ({ provenance }) => ({
-        target: await this.app.rooms.moments.open(document.key, good.seq),
-        origin: provenance.runs.at(good.seq),
-      }),
+      async () => {
+        const doc = await this.app.rooms.moments.open(document.key, good.seq);
+        return { target: doc, from: { doc, seq: good.seq } };
+      },
       { comment: 'Everything after the wheel was gone.', at: after + 58 * MINUTE },
     );
   }

@@ -113,7 +113,7 @@ export async function createApp({
     listen: (port, host = '127.0.0.1') =>
       new Promise((resolve, reject) => {
         http.once('error', reject);
-        http.listen(port, host, () => resolve((http.address() as AddressInfo).port));
+        http.listen({ port, host, exclusive: true }, () => resolve((http.address() as AddressInfo).port));
       }),
     async close() {
       await cutting.stop();

@@ -59,7 +59,7 @@ export async function openServices({ folder, url, log }: Ground) {
   const documents = new Documents(database, rooms, versions);
   const places = new Places(rooms, versions, people);
   const credited = new Credited(database, rooms, places, people, comparisons, images);
-  const becoming = new Becoming(rooms, versions);
+  const becoming = new Becoming(rooms, versions, comparisons);
   const filing = new Filing(database, rooms, becoming, images, files);
   const seals = new Seals(database, moments.log, (key) => people.id(key));
   const letters = new Letters(join(folder, 'mail'), files, (name, error) =>

@@ -13,7 +13,7 @@ export { familyOf, sectionOf, sectionsOf, wordsByEdit } from './groups.js';
 export type { Family, Section } from './groups.js';
 export { resemblance, shinglesOf } from './likeness.js';
 export { matchesOf } from './matches.js';
-export { becoming, originIn } from './restore.js';
+export { becoming, originBy, returning, sharedBy, turning } from './restore.js';
 export type { Origin } from './restore.js';
 export { rowsOf } from './rows.js';
 export type { Row } from './rows.js';

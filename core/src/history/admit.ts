@@ -24,7 +24,7 @@ export class Refusal extends RangeError {
 /** Deepest nesting a document may have, in nodes. */
 export const MAX_DEPTH = 48;
 /** Most objects and lists one edit's steps may hold. */
-export const MAX_NODES = 200_000;
+export const MAX_NODES = 100_000;
 
 const STEP_TYPES = [ReplaceStep, ReplaceAroundStep, AddMarkStep, RemoveMarkStep, AttrStep];
 

@@ -4,7 +4,7 @@ import { insertedTokens, textSchema as schema } from '../content/index.js';
 import { doc, p, table, td, tr } from '../testing/build.js';
 import { Refusal, readSteps } from './admit.js';
 import { checkSources, orderBatch } from './authority.js';
-import { mapsOf } from './rebase.js';
+import { mapsOf } from './step-maps.js';
 
 const text = (value: string): object => ({ type: 'text', text: value });
 const replace = (from: number, to: number, content: object[], open = 0): object => ({

@@ -8,7 +8,7 @@ import { bold, doc, h, li, ol, p, quote, table, td, tr, ul } from '../testing/bu
 import { Random } from '../testing/random.js';
 import { writeHistory } from '../testing/writers.js';
 import { orderBatch } from './authority.js';
-import { mapsOf } from './rebase.js';
+import { mapsOf } from './step-maps.js';
 import { applySteps } from './edit.js';
 import { insertedLengths } from './provenance.js';
 

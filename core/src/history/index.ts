@@ -28,7 +28,8 @@ export {
   startProvenance,
 } from './provenance.js';
 export type { Provenance, StoredProvenance } from './provenance.js';
-export { Crossing, keepCarried, mapsOf } from './rebase.js';
+export { Crossing, keepCarried } from './rebase.js';
+export { mapOfJSON, mapsOf } from './step-maps.js';
 export { PlacedRuns } from './placed.js';
 export { RunSequence } from './runs.js';
 export type { PlacedRun, Run } from './placed.js';
@@ -36,7 +37,7 @@ export { longerSittings, single, sittings } from './sittings.js';
 export type { Share, Sitting, Trace } from './sittings.js';
 export { tallyStep } from './tally.js';
 export type { Tally } from './tally.js';
-export { EDIT_SPAN, Gap, Writer } from './writer.js';
+export { EDIT_SPAN, Gap, MOST_STEPS, Writer } from './writer.js';
 export type { AcceptedEdit, Acts, OwnCause, OwnSource, PendingEdit, SentEdit } from './writer.js';
 export { revivedSeqs, undo, undoEdits } from './undo.js';
 export { allOf, partOf } from './undoing.js';

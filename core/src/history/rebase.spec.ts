@@ -2,9 +2,11 @@ import * as fc from 'fast-check';
 import type { Node } from 'prosemirror-model';
 import type { Step } from 'prosemirror-transform';
 import { Mapping, StepMap } from 'prosemirror-transform';
+import { textSchema as schema } from '../content/index.js';
 import { FUZZ } from '../testing/budget.js';
 import { Random, change, writeHistory } from '../testing/index.js';
-import { Crossing, mapsOf } from './rebase.js';
+import { Crossing } from './rebase.js';
+import { mapOfJSON, mapsOf } from './step-maps.js';
 
 /** Where each letter stands; every letter is used once ever. */
 function lettersOf(doc: Node): Map<string, number> {
@@ -56,6 +58,15 @@ describe('crossing what others did', () => {
       { numRuns: 500 * FUZZ },
     );
     expect(stayed / letters).toBeGreaterThan(0.5);
+  });
+
+  it('reads the map of a stored step off its JSON', () => {
+    for (let seed = 1; seed <= 20; seed++)
+      for (const { steps } of writeHistory(new Random(seed), 40).edits)
+        for (const step of steps) {
+          const stored = JSON.parse(JSON.stringify(step.toJSON())) as unknown;
+          expect(mapOfJSON(schema, stored).toString()).toBe(step.getMap().toString());
+        }
   });
 
   it('takes typing for one map, however many steps it was', () => {

@@ -6,11 +6,6 @@ import type { Source } from './edit.js';
 /** Says which tokens of which step's insertion it is about. */
 type Placed = Pick<Source, 'step' | 'at' | 'length'>;
 
-/** The position maps of steps. */
-export function mapsOf(steps: readonly Step[]): StepMap[] {
-  return steps.map((step) => step.getMap());
-}
-
 /**
  * What lies between a writer's document and the document that the writer's steps are carried to, as position maps that lead
  * from the one to the other. Each step that crosses goes on in both, so the maps are carried over it in turn (operational

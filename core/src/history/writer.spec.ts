@@ -7,10 +7,10 @@ import { doc, p } from '../testing/build.js';
 import { Random } from '../testing/random.js';
 import { change } from '../testing/writers.js';
 import { orderBatch } from './authority.js';
-import { mapsOf } from './rebase.js';
+import { mapsOf } from './step-maps.js';
 import { applySteps } from './edit.js';
 import type { AcceptedEdit, OwnCause } from './writer.js';
-import { Gap, Writer } from './writer.js';
+import { Gap, MOST_STEPS, Writer } from './writer.js';
 
 /** An authority and any number of writers around it, in one process, with messages delivered when told. */
 class Table {
@@ -249,6 +249,26 @@ describe('a writer', () => {
       [true, 5],
       [false, 2],
     ]);
+  });
+
+  it('makes several edits of what is too much for one, sent in turn and undone together', () => {
+    const table = new Table(doc(p('tide')));
+    const seat = table.seat('one');
+    const tr = new Transform(seat.view);
+    for (let i = 0; i < 2 * MOST_STEPS + 7; i++) tr.insert(1, schema.text('x'));
+    seat.writer.write(seat.view, tr.steps, 1000, {
+      sources: [{ step: MOST_STEPS + 3, at: 0, length: 1, moment: 0, position: 1 }],
+    });
+    seat.view = tr.doc;
+    expect(seat.writer.waiting.map(({ steps }) => steps.length)).toEqual([MOST_STEPS, MOST_STEPS, 7]);
+    expect(seat.writer.waiting[1]?.sources).toEqual([{ step: 3, at: 0, length: 1, moment: 0, position: 1 }]);
+    expect(seat.writer.outgoing(() => 6, 10)?.edits.length)
+      .withContext('by weight')
+      .toBe(1);
+    seat.writer.reconnected();
+    for (let sends = 0; seat.writer.waiting.length > 0 && sends < 9; sends++) seat.send();
+    seat.undo();
+    expect(seat.view.textContent).toBe('tide');
   });
 
   it('sends a long draft in parts', () => {

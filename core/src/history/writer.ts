@@ -17,9 +17,13 @@ const UNACCEPTED = 2 ** 29;
 export const EDIT_SPAN = 500;
 /** A pause in writing this long begins a new step of undo. */
 const UNDO_PAUSE = 800;
+/** So many edits are undone in one step at most, though they were written without a pause. */
+const MOST_TOGETHER = 200;
 
-/** Most edits sent at once. */
+/** Most edits, and steps or sources of all of them, sent at once. */
 const MOST_SENT = 200;
+/** Most steps, and sources, of one edit: what has more is made several edits. */
+export const MOST_STEPS = 2000;
 
 /** What kind of edit a writer can make by themselves. */
 export type OwnCause = Extract<Cause, { kind: 'writing' | 'undo' | 'redo' | 'carry' }>;
@@ -120,14 +124,29 @@ export class Writer {
     return this.undone.length > 0;
   }
 
-  /** Takes in what this writer just did to a view showing `before`. `now` is the writer's clock in milliseconds. */
+  /**
+   * Takes in what this writer just did to a view showing `before`. `now` is the writer's clock in milliseconds. What is more
+   * than one edit may hold becomes several, which are undone together.
+   */
   write(
     before: Node,
     steps: readonly Step[],
     now: number,
     how: { cause?: OwnCause; sources?: PendingEdit['sources'] } = {},
   ): void {
-    const cause = how.cause ?? { kind: 'writing' };
+    let doc = before;
+    for (const [i, part] of partsOf(steps, how.sources ?? []).entries())
+      doc = this.writePart(doc, part.steps, now, how.cause ?? { kind: 'writing' }, part.sources, i > 0);
+  }
+
+  private writePart(
+    before: Node,
+    steps: readonly Step[],
+    now: number,
+    cause: OwnCause,
+    sources: PendingEdit['sources'],
+    goesOn: boolean,
+  ): Node {
     const inverted: Step[] = [];
     let doc = before;
     for (const step of steps) {
@@ -141,10 +160,11 @@ export class Writer {
       last &&
       !last.sent &&
       writing &&
-      (how.sources ?? []).length === 0 &&
+      sources.length === 0 &&
       last.cause.kind === 'writing' &&
       !paused &&
-      now - last.writtenAt < EDIT_SPAN
+      now - last.writtenAt < EDIT_SPAN &&
+      last.steps.length + steps.length <= MOST_STEPS
     ) {
       this.pending[this.pending.length - 1] = {
         ...last,
@@ -157,32 +177,47 @@ export class Writer {
         counter,
         steps,
         inverted,
-        sources: how.sources ?? [],
+        sources,
         writtenAt: now,
         cause,
         sent: false,
       });
-      this.remember(counter, cause.kind, paused);
+      this.remember(counter, cause.kind, paused, goesOn);
     }
     this.lastWrite = writing ? now : -Infinity;
+    return doc;
   }
 
-  private remember(counter: number, kind: OwnCause['kind'], paused: boolean): void {
-    if (kind === 'undo') this.undone.push([counter]);
-    else if (kind === 'redo') this.done.push([counter]);
-    else {
-      this.undone = [];
-      if (paused || kind === 'carry' || this.done.length === 0) this.done.push([counter]);
-      else this.done.at(-1)?.push(counter);
-    }
+  private remember(counter: number, kind: OwnCause['kind'], paused: boolean, goesOn = false): void {
+    const acts = kind === 'undo' ? this.undone : this.done;
+    if (kind === 'writing' || kind === 'carry') this.undone = [];
+    const act = acts.at(-1);
+    const joins = goesOn || (kind === 'writing' && !paused && (act?.length ?? 0) < MOST_TOGETHER);
+    if (act && joins) act.push(counter);
+    else acts.push([counter]);
   }
 
-  /** What to send next, marked as sent; null while something is on its way or nothing waits. */
-  outgoing(): { base: number; edits: readonly SentEdit[] } | null {
+  /**
+   * What to send next, marked as sent; null while something is on its way or nothing waits. With `weigh`, no more than weighs
+   * `most` together, but one edit at least.
+   */
+  outgoing(
+    weigh: (edit: PendingEdit) => number = () => 0,
+    most = 0,
+  ): { base: number; edits: readonly SentEdit[] } | null {
     if (this.pending.length === 0 || this.pending.some((edit) => edit.sent)) return null;
-    this.pending = this.pending.map((edit, i) => ({ ...edit, sent: i < MOST_SENT }));
+    let [count, steps, sources, weight] = [0, 0, 0, 0];
+    for (const edit of this.pending) {
+      steps += edit.steps.length;
+      sources += edit.sources.length;
+      weight += weigh(edit);
+      if (count > 0 && (count >= MOST_SENT || steps > MOST_STEPS || sources > MOST_STEPS || weight > most))
+        break;
+      count++;
+    }
+    this.pending = this.pending.map((edit, i) => ({ ...edit, sent: i < count }));
     const { base, edits } = this.unsent();
-    return { base, edits: edits.slice(0, MOST_SENT) };
+    return { base, edits: edits.slice(0, count) };
   }
 
   /** Everything not accepted yet in sendable form, without marking it: what to keep safe on the device. */
@@ -404,6 +439,29 @@ export class Writer {
       return insertedTokens(this.pending.find((edit) => edit.counter === seq - UNACCEPTED)?.steps ?? []);
     return insertedTokens(this.log.get(seq) ?? []);
   }
+}
+
+/** Steps with their sources, no more to a part than one edit may hold. */
+function partsOf(
+  steps: readonly Step[],
+  sources: PendingEdit['sources'],
+): { steps: readonly Step[]; sources: PendingEdit['sources'] }[] {
+  if (steps.length <= MOST_STEPS && sources.length <= MOST_STEPS) return [{ steps, sources }];
+  const out: { steps: Step[]; sources: (Source | MomentSource)[] }[] = [];
+  const byStep = new Map<number, (Source | MomentSource)[]>();
+  for (const source of sources) byStep.set(source.step, [...(byStep.get(source.step) ?? []), source]);
+  let first = 0;
+  for (const [i, step] of steps.entries()) {
+    const own = (byStep.get(i) ?? []).slice(0, MOST_STEPS);
+    let part = out.at(-1);
+    if (!part || part.steps.length >= MOST_STEPS || part.sources.length + own.length > MOST_STEPS) {
+      out.push((part = { steps: [], sources: [] }));
+      first = i;
+    }
+    part.steps.push(step);
+    part.sources.push(...own.map((source) => ({ ...source, step: i - first })));
+  }
+  return out;
 }
 
 function sameSteps(a: readonly Step[], b: readonly Step[]): boolean {

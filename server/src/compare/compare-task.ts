@@ -1,8 +1,19 @@
-import { textSchema } from '@oxbow/core/content';
-import { assemble, compare, gistOf, rowsOf, totalsOf } from '@oxbow/core/compare';
-import type { Change, Comparison, Decision, Row, Totals } from '@oxbow/core/compare';
+import { plainText, textSchema } from '@oxbow/core/content';
+import {
+  assemble,
+  assembleThree,
+  compare,
+  compareThree,
+  gistOf,
+  rowsOf,
+  sharedBy,
+  totalsOf,
+  turning,
+} from '@oxbow/core/compare';
+import type { Change, Comparison, Conflict, Decision, Row, Settlement, Totals } from '@oxbow/core/compare';
 import { handsOf, writeRedline } from '@oxbow/core/formats';
 import type { Credited, RedlineFormat } from '@oxbow/core/formats';
+import type { Inserted, Match } from '@oxbow/core/history';
 import { Node } from 'prosemirror-model';
 import type { About } from '../formats/file-task.js';
 import { optionsOf } from '../formats/file-task.js';
@@ -22,13 +33,31 @@ export interface Redline extends About {
   readonly credits: readonly (readonly Credited[])[];
 }
 
-/** Two documents as JSON texts. With `redline`, the comparison is wanted as a file; with `decisions`, what they make of it. */
-export interface Task {
-  readonly earlier: string;
-  readonly later: string;
-  readonly redline?: Redline;
-  readonly decisions?: Decisions;
-}
+/** Documents cross between threads as JSON texts. */
+export type Task =
+  | { readonly kind: 'compare'; readonly earlier: string; readonly later: string }
+  | { readonly kind: 'redline'; readonly earlier: string; readonly later: string; readonly redline: Redline }
+  | {
+      readonly kind: 'assemble';
+      readonly earlier: string;
+      readonly later: string;
+      readonly decisions: Decisions;
+    }
+  | {
+      readonly kind: 'become';
+      readonly now: string;
+      readonly target: string;
+      /** A moment that the target has content of, where that is another document than the target. */
+      readonly from: string | null;
+    }
+  | {
+      readonly kind: 'three';
+      readonly base: string;
+      readonly ours: string;
+      readonly theirs: string;
+      /** What is taken of each conflict by its number; theirs where it is not said. */
+      readonly settled: readonly (readonly [conflict: number, take: Settlement])[];
+    };
 
 /** A comparison as far as it crosses from one thread to another. */
 export interface Compared {
@@ -36,23 +65,103 @@ export interface Compared {
   readonly rows: readonly Row[];
   readonly totals: Totals;
   readonly gist: string;
-  readonly file: Uint8Array | null;
-  /** The assembled document, as a JSON text. */
-  readonly assembled: string | null;
+}
+
+/** The steps that make one document another; see `turning`. */
+export interface Turned {
+  readonly steps: readonly unknown[];
+  readonly inserted: readonly Inserted[];
+  /** What the target shares with the moment it was made from. */
+  readonly shared: readonly Match[] | null;
+}
+
+/** What became of a three-way comparison: its conflicts, and the document with them settled. */
+export interface Merged {
+  readonly conflicts: readonly ToldConflict[];
+  readonly merged: string;
+}
+
+/** A conflict, with its three texts. */
+export interface ToldConflict {
+  readonly id: number;
+  readonly kind: Conflict['kind'];
+  readonly base: string;
+  readonly ours: string;
+  readonly theirs: string;
+}
+
+/** What came of a task. */
+export interface Done {
+  readonly compared?: Compared;
+  readonly file?: Uint8Array;
+  readonly assembled?: string;
+  readonly turned?: Turned;
+  readonly three?: Merged;
 }
 
 /** Compares in a worker thread. */
-export default function run({ earlier, later, redline, decisions }: Task): Compared {
-  const read = (text: string): Node => Node.fromJSON(textSchema, JSON.parse(text));
-  const comparison = compare(read(earlier), read(later));
+export default function run(task: Task): Done {
+  switch (task.kind) {
+    case 'compare':
+      return { compared: told(compare(read(task.earlier), read(task.later))) };
+    case 'redline':
+      return { file: fileOf(compare(read(task.earlier), read(task.later)), task.redline) };
+    case 'assemble': {
+      const comparison = compare(read(task.earlier), read(task.later));
+      return { assembled: jsonOf(assembledOf(comparison, task.decisions)) };
+    }
+    case 'become':
+      return { turned: turnedInto(task) };
+    case 'three':
+      return { three: mergedOf(task) };
+  }
+}
+
+function read(json: string): Node {
+  return Node.fromJSON(textSchema, JSON.parse(json));
+}
+
+function jsonOf(doc: Node): string {
+  return JSON.stringify(doc.toJSON());
+}
+
+function told(comparison: Comparison): Compared {
   return {
     changes: comparison.changes,
     rows: rowsOf(comparison),
     totals: totalsOf(comparison.changes),
     gist: gistOf(comparison.changes),
-    file: redline ? fileOf(comparison, redline) : null,
-    assembled: decisions ? JSON.stringify(assembledOf(comparison, decisions).toJSON()) : null,
   };
+}
+
+function turnedInto({ now, target, from }: Extract<Task, { kind: 'become' }>): Turned {
+  const goal = read(target);
+  const { steps, inserted } = turning(read(now), goal);
+  return {
+    steps: steps.map((step) => step.toJSON() as unknown),
+    inserted,
+    shared: from === null ? null : sharedBy(read(from), goal),
+  };
+}
+
+function mergedOf({ base, ours, theirs, settled }: Extract<Task, { kind: 'three' }>): Merged {
+  const three = compareThree(read(base), read(ours), read(theirs));
+  const takes = new Map(settled);
+  return {
+    conflicts: three.conflicts.map((conflict) => ({
+      id: conflict.id,
+      kind: conflict.kind,
+      base: textOf(conflict.base),
+      ours: textOf(conflict.ours),
+      theirs: textOf(conflict.theirs),
+    })),
+    merged: jsonOf(assembleThree(three, (id) => takes.get(id) ?? 'theirs')),
+  };
+}
+
+function textOf(nodes: readonly Node[]): string {
+  const inline = nodes.every((node) => node.isInline);
+  return nodes.map(plainText).join(inline ? '' : '\n');
 }
 
 function fileOf(comparison: Comparison, { format, ends, who, credits, ...about }: Redline): Uint8Array {

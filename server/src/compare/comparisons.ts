@@ -1,49 +1,116 @@
 import { createHash } from 'node:crypto';
 import { LRUCache } from 'lru-cache';
 import { textSchema } from '@oxbow/core/content';
+import type { Settlement } from '@oxbow/core/compare';
+import type { Compiled, Match } from '@oxbow/core/history';
 import { Node } from 'prosemirror-model';
-import { threadsFor } from '../threads/threads.js';
-import type { Compared, Decisions, Redline, Task } from './compare-task.js';
+import { Step } from 'prosemirror-transform';
+import { Threads, TooLong } from '../threads/threads.js';
+import { Trouble } from '../trouble/trouble.js';
+import type { Compared, Decisions, Done, Redline, Task, ToldConflict } from './compare-task.js';
 
 /** Characters of compared text whose results are kept at hand. */
 const CACHE = 32_000_000;
+/** How long comparing may take, in milliseconds. */
+const LONGEST = 60_000;
+
+/** How one document becomes another, and what it shares with a moment that it was made from. */
+export interface Turned extends Compiled {
+  readonly shared: readonly Match[] | null;
+}
+
+/** Three documents put together, and where two of them changed the same differently. */
+export interface Merged {
+  readonly conflicts: readonly ToldConflict[];
+  readonly doc: Node;
+}
 
 /** Compares documents off the main thread. A pair asked for again comes from a cache keyed by the two contents. */
 export class Comparisons {
-  private readonly pool = threadsFor<Task, Compared>(new URL('./compare-task.js', import.meta.url));
+  private readonly threads = new Threads<Task, Done>(new URL('./compare-task.js', import.meta.url));
   private readonly held = new LRUCache<string, { compared: Promise<Compared>; size: number }>({
     maxSize: CACHE,
     sizeCalculation: ({ size }) => size,
   });
 
-  compare(earlier: Node, later: Node): Promise<Compared> {
-    const task = taskOf(earlier, later);
-    const key = createHash('sha256').update(task.earlier).update('\0').update(task.later).digest('base64');
+  compare(one: Node, other: Node): Promise<Compared> {
+    const [earlier, later] = [jsonOf(one), jsonOf(other)];
+    const key = createHash('sha256').update(earlier).update('\0').update(later).digest('base64');
     const found = this.held.get(key);
     if (found) return found.compared;
-    const compared = this.pool.run(task);
-    this.held.set(key, { compared, size: task.earlier.length + task.later.length });
+    const compared = this.run({ kind: 'compare', earlier, later }, ({ compared }) => compared);
+    this.held.set(key, { compared, size: earlier.length + later.length });
     compared.catch(() => this.held.delete(key));
     return compared;
   }
 
   /** The comparison as a file. */
-  async redline(earlier: Node, later: Node, redline: Redline): Promise<Uint8Array> {
-    const { file } = await this.pool.run({ ...taskOf(earlier, later), redline });
-    return file ?? new Uint8Array();
+  redline(earlier: Node, later: Node, redline: Redline): Promise<Uint8Array> {
+    const task = { kind: 'redline', earlier: jsonOf(earlier), later: jsonOf(later), redline } as const;
+    return this.run(task, ({ file }) => file);
   }
 
   /** The document that decisions make of a comparison. */
   async assembled(earlier: Node, later: Node, decisions: Decisions): Promise<Node> {
-    const { assembled } = await this.pool.run({ ...taskOf(earlier, later), decisions });
-    return Node.fromJSON(textSchema, JSON.parse(assembled ?? ''));
+    const task = { kind: 'assemble', earlier: jsonOf(earlier), later: jsonOf(later), decisions } as const;
+    return nodeOf(await this.run(task, ({ assembled }) => assembled));
+  }
+
+  /** The steps that turn a document into another. `from` is a moment that the other was made from, if it was. */
+  async turning(now: Node, target: Node, from: Node | null): Promise<Turned> {
+    const made = from === target ? null : from;
+    const task = {
+      kind: 'become',
+      now: jsonOf(now),
+      target: jsonOf(target),
+      from: made && jsonOf(made),
+    } as const;
+    const turned = await this.run(task, (done) => done.turned);
+    return { ...turned, steps: turned.steps.map((step) => Step.fromJSON(textSchema, step)) };
+  }
+
+  /** What two documents made of one they began as, put together. Of a conflict that is not settled, `theirs` is taken. */
+  async three(
+    base: Node,
+    ours: Node,
+    theirs: Node,
+    settled: ReadonlyMap<number, Settlement> = new Map(),
+  ): Promise<Merged> {
+    const task = {
+      kind: 'three',
+      base: jsonOf(base),
+      ours: jsonOf(ours),
+      theirs: jsonOf(theirs),
+      settled: [...settled],
+    } as const;
+    const { conflicts, merged } = await this.run(task, (done) => done.three);
+    return { conflicts, doc: nodeOf(merged) };
   }
 
   async close(): Promise<void> {
-    await this.pool.close({ force: true });
+    await this.threads.close();
+  }
+
+  private async run<T>(task: Task, pick: (done: Done) => T | undefined): Promise<T> {
+    try {
+      const value = pick(await this.threads.run(task, { longest: LONGEST }));
+      if (value === undefined) throw new Error(`Comparing answered nothing to ${task.kind}`);
+      return value;
+    } catch (error) {
+      if (!(error instanceof TooLong)) throw error;
+      throw new Trouble(
+        422,
+        'This takes too long to compare',
+        'After a minute it was given up. Nothing was changed.',
+      );
+    }
   }
 }
 
-function taskOf(earlier: Node, later: Node): { earlier: string; later: string } {
-  return { earlier: JSON.stringify(earlier.toJSON()), later: JSON.stringify(later.toJSON()) };
+function jsonOf(doc: Node): string {
+  return JSON.stringify(doc.toJSON());
+}
+
+function nodeOf(json: string): Node {
+  return Node.fromJSON(textSchema, JSON.parse(json));
 }

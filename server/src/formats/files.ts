@@ -3,7 +3,7 @@ import { FormatError, formatOfFile } from '@oxbow/core/formats';
 import type { Format, Reading, SealedEdit } from '@oxbow/core/formats';
 import { Node } from 'prosemirror-model';
 import type { ArchiveAbout } from '@oxbow/contract';
-import { threadsFor } from '../threads/threads.js';
+import { Threads, TooLong } from '../threads/threads.js';
 import type { About, Done, ReadLetter, Task, WholeArchive } from './file-task.js';
 
 /** How long a file may take, in milliseconds; a hostile one ends here. */
@@ -12,10 +12,13 @@ const LONGEST = 30_000;
 const LONGEST_ARCHIVE = 600_000;
 /** Memory that reading a file may take, in megabytes. */
 const MOST_MEMORY = 768;
+const FILE_TASK = new URL('./file-task.js', import.meta.url);
 
 /** Reads and writes files off the main thread, within bounds of time and memory. */
 export class Files {
-  private readonly pool = threadsFor<Task, Done>(new URL('./file-task.js', import.meta.url), MOST_MEMORY);
+  private readonly threads = new Threads<Task, Done>(FILE_TASK, MOST_MEMORY);
+  /** Whole histories have a thread of their own, so that they do not hold up files. */
+  private readonly archives = new Threads<Task, Done>(FILE_TASK, MOST_MEMORY, 1);
 
   /**
    * Reads a file, whose format is told by the ending of its name. Throws `FormatError` for one that cannot be read, and an
@@ -64,18 +67,16 @@ export class Files {
   }
 
   async close(): Promise<void> {
-    await this.pool.close({ force: true });
+    await Promise.all([this.threads.close(), this.archives.close()]);
   }
 
   private async run(task: Task, signal?: AbortSignal, longest = LONGEST): Promise<Done> {
-    const ends = AbortSignal.timeout(longest);
-    const done = await this.pool
-      .run(task, { signal: signal ? AbortSignal.any([signal, ends]) : ends })
-      .catch((error: unknown) => {
-        if (ends.aborted) throw new FormatError('This file takes too long, so it was given up.');
-        if (isOutOfMemory(error)) throw new FormatError('This file is too large to be read.');
-        throw error;
-      });
+    const lane = task.kind === 'archive' || task.kind === 'unarchive' ? this.archives : this.threads;
+    const done = await lane.run(task, { longest, signal }).catch((error: unknown) => {
+      if (error instanceof TooLong) throw new FormatError('This file takes too long, so it was given up.');
+      if (isOutOfMemory(error)) throw new FormatError('This file is too large to be read.');
+      throw error;
+    });
     if ('refused' in done) throw new FormatError(done.refused);
     return done;
   }

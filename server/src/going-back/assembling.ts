@@ -1,5 +1,4 @@
 import type { AsideInput, AssembledFileInput, AssemblyInput, Outcome } from '@oxbow/contract';
-import { originIn } from '@oxbow/core/compare';
 import type { Cause } from '@oxbow/core/history';
 import type { Node } from 'prosemirror-model';
 import type { Signed } from '../access/people.js';
@@ -44,13 +43,10 @@ export class Assembling {
       document,
       person,
       cause,
-      async ({ provenance }) => ({
+      async () => ({
         target,
         base,
-        origin:
-          document.key === other.key
-            ? originIn(target, earlier, provenance.runs.at(cause.earlier))
-            : undefined,
+        from: document.key === other.key ? { doc: earlier, seq: cause.earlier } : undefined,
       }),
       { comment: input.comment, major: input.major },
     );

@@ -1,11 +1,11 @@
 import type { Outcome } from '@oxbow/contract';
 import { blankDocument, tokensOf } from '@oxbow/core/content';
-import { becoming } from '@oxbow/core/compare';
-import type { Origin } from '@oxbow/core/compare';
+import { originBy, returning } from '@oxbow/core/compare';
 import type { Cause, CutCause, Proposal, Provenance, Undo, Undoing } from '@oxbow/core/history';
 import { revivedSeqs, undo } from '@oxbow/core/history';
 import type { Node } from 'prosemirror-model';
 import type { Signed } from '../access/people.js';
+import type { Comparisons } from '../compare/comparisons.js';
 import type { Head } from '../ordering/room.js';
 import type { Rooms } from '../ordering/rooms.js';
 import type { StoredDocument } from '../store/models.js';
@@ -17,8 +17,8 @@ export interface Goal {
   readonly target: Node;
   /** The moment that the target was made from; the head when it is not given. What came since is kept. */
   readonly base?: { readonly doc: Node; readonly seq: number };
-  /** Where content of the target that came back comes from. */
-  readonly origin?: Origin;
+  /** An earlier moment of the same document that content of the target was taken from, so that credit stays. */
+  readonly from?: { readonly doc: Node; readonly seq: number };
 }
 
 /** Which version an edit that changes the whole document is cut as. */
@@ -29,6 +29,7 @@ export class Becoming {
   constructor(
     private readonly rooms: Rooms,
     private readonly versions: Versions,
+    private readonly comparisons: Comparisons,
   ) {}
 
   /** Appends one edit that makes the document what it is to become, then cuts a version of it. */
@@ -40,10 +41,19 @@ export class Becoming {
     options: { comment?: string; major?: boolean; at?: number } = {},
   ): Promise<Outcome> {
     await this.cutOpen(document.key, options.at);
-    const seq = await this.compile(document.key, person, cause, options.at, async (head) => {
-      const { target, base = head, origin } = await make(head);
-      return { ...becoming(base.doc, target, origin), base: base.seq };
-    });
+    const room = await this.rooms.get(document.key);
+    await room.settled();
+    const { head } = room;
+    const { target, base = head, from } = await make(head);
+    const placed = from && head.provenance.runs.at(from.seq);
+    const { steps, inserted, shared } = await this.comparisons.turning(base.doc, target, from?.doc ?? null);
+    const origin = placed && (shared ? originBy(shared, placed) : placed);
+    const sources = origin ? returning(inserted, origin) : [];
+    const seq = await this.append(document.key, person, cause, options.at, () => ({
+      steps,
+      sources,
+      base: base.seq,
+    }));
     return {
       seq,
       version: await this.versions.cut(document.key, seq, {
@@ -65,7 +75,7 @@ export class Becoming {
     comment?: string,
   ): Promise<Outcome> {
     await this.cutOpen(document.key);
-    const seq = await this.compile(document.key, person, cause, undefined, async (head) => {
+    const seq = await this.append(document.key, person, cause, undefined, async (head) => {
       const outcome = await this.undoing(document.key, head, undoing(head.provenance));
       if (outcome.kind === 'conflict')
         throw new Trouble(
@@ -100,16 +110,16 @@ export class Becoming {
     );
   }
 
-  private async compile(
+  private async append(
     document: number,
     person: Signed,
     cause: Cause,
     at: number | undefined,
-    make: (head: Head) => Promise<Proposal & { readonly base?: number }>,
+    make: (head: Head) => Promise<Proposal> | (Proposal & { readonly base?: number }),
   ): Promise<number> {
     const room = await this.rooms.get(document);
     const [result] = await room.compose(async (head) => {
-      const { steps, sources, base = head.seq } = await make(head);
+      const { steps, sources, base = head.seq }: Proposal & { readonly base?: number } = await make(head);
       if (steps.length === 0)
         throw new Trouble(409, 'Nothing would change', 'The document already reads like that.');
       const edit = { counter: this.rooms.own.next(), steps, sources, writtenAt: at ?? Date.now(), cause, at };

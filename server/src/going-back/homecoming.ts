@@ -1,7 +1,5 @@
 import type { Homecoming as Told, HomecomingInput, Outcome } from '@oxbow/contract';
-import { plainText } from '@oxbow/core/content';
-import { assembleThree, compareThree } from '@oxbow/core/compare';
-import type { Conflict, Settlement } from '@oxbow/core/compare';
+import type { Settlement } from '@oxbow/core/compare';
 import type { Cause } from '@oxbow/core/history';
 import type { Node } from 'prosemirror-model';
 import type { People, Signed } from '../access/people.js';
@@ -35,11 +33,8 @@ export class Homecoming {
     const origin = await this.originOf(copy, person);
     const [ours, theirs] = await Promise.all([this.head(origin.document.key), this.head(copy.key)]);
     const base = await this.rooms.moments.open(origin.document.key, origin.moment);
-    const three = compareThree(base, ours.doc, theirs.doc);
-    const { changes, totals, gist } = await this.comparisons.compare(
-      ours.doc,
-      assembleThree(three, () => 'theirs'),
-    );
+    const { conflicts, doc } = await this.comparisons.three(base, ours.doc, theirs.doc);
+    const { changes, totals, gist } = await this.comparisons.compare(ours.doc, doc);
     return {
       origin: {
         document: origin.document.id,
@@ -53,12 +48,10 @@ export class Homecoming {
       wordsAdded: totals.wordsAdded,
       wordsRemoved: totals.wordsRemoved,
       gist,
-      conflicts: three.conflicts.map((conflict) => ({
-        id: conflict.id,
-        kind: conflict.kind,
-        base: textOf(conflict.base),
-        origin: textOf(conflict.ours),
-        copy: textOf(conflict.theirs),
+      conflicts: conflicts.map(({ ours: origin, theirs: copy, ...conflict }) => ({
+        ...conflict,
+        origin,
+        copy,
       })),
     };
   }
@@ -78,8 +71,14 @@ export class Homecoming {
       async ({ doc, seq }) => {
         if (seq !== input.originSeq || theirs.seq !== input.seq)
           throw new Trouble(409, 'Somebody has gone on writing', 'Look at it again; nothing was changed.');
-        const three = compareThree(base, doc, theirs.doc);
-        return { target: assembleThree(three, (id) => settlementOf(three.conflicts, input, id)) };
+        const settled = settledBy(input);
+        const { conflicts, doc: target } = await this.comparisons.three(base, doc, theirs.doc, settled);
+        const open = conflicts.find(({ id }) => !settled.has(id));
+        if (open)
+          throw new Trouble(409, 'A conflict is not settled', `Decide about “${open.theirs}”.`, [
+            { path: `settled/${open.id}`, message: 'is missing' },
+          ]);
+        return { target };
       },
       { comment: input.comment },
     );
@@ -108,19 +107,10 @@ function copiedFrom(cause: Cause): { document: string; moment: number } | null {
   return cause.kind === 'assembly' ? { document: cause.document, moment: cause.later } : null;
 }
 
-function settlementOf(conflicts: readonly Conflict[], input: HomecomingInput, id: number): Settlement {
-  const take = input.settled.find((one) => one.id === id)?.take;
-  if (!take)
-    throw new Trouble(
-      409,
-      'A conflict is not settled',
-      `Decide about “${textOf(conflicts[id]?.theirs ?? [])}”.`,
-      [{ path: `settled/${id}`, message: 'is missing' }],
-    );
-  return take === 'origin' ? 'ours' : take === 'copy' ? 'theirs' : take;
-}
-
-function textOf(nodes: readonly Node[]): string {
-  const inline = nodes.every((node) => node.isInline);
-  return nodes.map(plainText).join(inline ? '' : '\n');
+/** What is taken of each conflict, by its number. */
+function settledBy({ settled }: HomecomingInput): Map<number, Settlement> {
+  const takes = { origin: 'ours', copy: 'theirs' } as const;
+  return new Map(
+    settled.map(({ id, take }) => [id, take === 'origin' || take === 'copy' ? takes[take] : take]),
+  );
 }

@@ -24,10 +24,10 @@ export function goingBackRoutes(router: Router, services: Ways): void {
       document,
       person,
       cause,
-      async ({ provenance }) => ({
-        target: await rooms.moments.open(document.key, moment),
-        origin: provenance.runs.at(moment),
-      }),
+      async () => {
+        const doc = await rooms.moments.open(document.key, moment);
+        return { target: doc, from: { doc, seq: moment } };
+      },
       { comment: body.comment },
     );
   });

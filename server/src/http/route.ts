@@ -3,6 +3,7 @@ import type { Operation, Operations } from '@oxbow/contract';
 import type { Request, RequestHandler, Response, Router } from 'express';
 import multer from 'multer';
 import type { People, Signed } from '../access/people.js';
+import { onBehalfOf } from '../threads/threads.js';
 import { Trouble } from '../trouble/trouble.js';
 
 /** Largest file taken, in bytes. */
@@ -40,7 +41,7 @@ export function mount<K extends keyof Operations>(
   const run: RequestHandler = async (request, response) => {
     const person = await people.whose(request.headers.cookie);
     if (!person && !operation.open) throw new Trouble(401, 'Please sign in');
-    const answer = await handle({
+    const asked = {
       person: person as never,
       params: request.params as Record<string, string>,
       query: (operation.query ? check(operation.query, { ...request.query }, true) : undefined) as never,
@@ -48,7 +49,8 @@ export function mount<K extends keyof Operations>(
       file: request.file,
       request,
       response,
-    });
+    };
+    const answer = await onBehalfOf(person?.key ?? 0, () => handle(asked));
     if (response.headersSent) return;
     if (answer === undefined) response.status(operation.status).end();
     else response.status(operation.status).json(answer);

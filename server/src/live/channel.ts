@@ -1,5 +1,5 @@
 import type { Server as HttpServer } from 'node:http';
-import { EditsMessage, JoinMessage, LeaveMessage, PresenceMessage, check } from '@oxbow/contract';
+import { BUDGETS, EditsMessage, JoinMessage, LeaveMessage, PresenceMessage, check } from '@oxbow/contract';
 import type {
   Accepted,
   Answer,
@@ -20,20 +20,21 @@ import type { Action } from '../access/policy.js';
 import { granted } from '../access/granted.js';
 import { problemOf } from '../trouble/problem.js';
 import { Trouble } from '../trouble/trouble.js';
+import { checkBudgets } from './budgets.js';
 import type { Database } from '../store/database.js';
 import type { StoredEdit } from '../store/log.js';
-import { parseEdit } from '../store/log.js';
 import type { StoredDocument } from '../store/models.js';
+import { Slices } from '../threads/slices.js';
+import type { Wanted } from '../ordering/room.js';
 import type { Rooms } from '../ordering/rooms.js';
 
 type Live = Server<ClientToServer, ServerToClient, object, { person: Signed }>;
 type LiveSocket = Socket<ClientToServer, ServerToClient, object, { person: Signed }>;
 
-/** Edits a returning client is brought up to date with; one further behind gets the whole document. */
-const CATCH_UP = 5000;
 /** Milliseconds between two words to the shelf about one document that is being written in. */
 const SHELF_EVERY = 2000;
-const MOST_BYTES = 8 * 1024 * 1024;
+/** Beyond this a message is not even read: its sender is hung up on. */
+const MOST_BYTES = 2 * BUDGETS.messageBytes;
 
 /** The live channel: who has which document open, and what they send each other. Every message is authorised again. */
 export class Channel {
@@ -180,13 +181,12 @@ export class Channel {
     await socket.join(id);
     const { doc, seq } = room.head;
     if (since !== undefined && since > seq) throw Trouble.field('since', 'lies in the future');
-    const near = since !== undefined && seq - since <= CATCH_UP;
+    const upTo = Math.min(seq, (since ?? seq) + BUDGETS.joinedEdits);
+    const missed = await this.rooms.moments.log.between(document.key, since ?? seq, upTo);
     return {
       seq,
-      content: near ? null : doc.toJSON(),
-      edits: near
-        ? (await this.rooms.moments.log.between(document.key, since, seq)).map((row) => this.wire(row))
-        : [],
+      content: since === undefined ? doc.toJSON() : null,
+      edits: missed.map((row) => this.wire(row)),
       title: document.title,
       role,
       here: [...(this.here.get(id)?.values() ?? [])].map(({ person, client, seq: at, anchor, head }) => ({
@@ -201,17 +201,21 @@ export class Channel {
 
   private async edits(socket: LiveSocket, message: unknown): Promise<Accepted> {
     const { document: id, client, base, edits } = check(EditsMessage, message);
+    checkBudgets(edits);
     const { document } = await this.granted(socket, id, 'write');
     const room = await this.rooms.get(document.key);
-    const wanted = edits.map((edit, i) => ({
-      ...edit,
-      steps: within(`edits/${i}`, () => readSteps(textSchema, edit.steps)),
-    }));
+    const slices = new Slices();
+    const wanted: Wanted[] = [];
+    for (const [i, edit] of edits.entries()) {
+      wanted.push({ ...edit, steps: within(`edits/${i}`, () => readSteps(textSchema, edit.steps)) });
+      await slices.rest();
+    }
     const results = await room.submit({
       author: socket.data.person.key,
       client: `${socket.data.person.id}.${client}`,
       base,
       edits: wanted,
+      mostMaps: BUDGETS.carriedMaps,
     });
     return {
       results: results.map(({ counter, seq, refusal }) =>
@@ -251,16 +255,22 @@ export class Channel {
 
   /** An edit as it goes over the wire. */
   wire(row: StoredEdit): WireEdit {
-    const edit = parseEdit(row, (key) => this.people.id(key));
-    const client = row.client.split('.').at(-1) ?? row.client;
+    const { seq, counter, schema, wordsIn, wordsOut } = row;
+    const parsed = <T>(json: string | null, otherwise: T): T =>
+      json === null ? otherwise : (JSON.parse(json) as T);
     return {
-      ...edit,
-      client,
-      steps: JSON.parse(row.steps) as WireEdit['steps'],
-      sources: [...edit.sources],
-      cause: edit.cause as WireEdit['cause'],
-      wordsIn: row.wordsIn,
-      wordsOut: row.wordsOut,
+      seq,
+      author: this.people.id(row.author),
+      acceptedAt: Number(row.acceptedAt),
+      writtenAt: Number(row.writtenAt),
+      client: row.client.split('.').at(-1) ?? row.client,
+      counter,
+      schema,
+      steps: parsed<WireEdit['steps']>(row.steps, []),
+      sources: parsed<WireEdit['sources']>(row.sources, []),
+      cause: parsed<WireEdit['cause']>(row.cause, { kind: 'writing' }),
+      wordsIn,
+      wordsOut,
     };
   }
 }

@@ -1,24 +1,25 @@
-import { SCHEMA_VERSION, blankDocument, tokensOf } from '@oxbow/core/content';
-import type { Token } from '@oxbow/core/content';
+import { SCHEMA_VERSION } from '@oxbow/core/content';
 import {
+  Crossing,
   REPLAY_BUDGET,
   Refusal,
   appendEdit,
-  checkSources,
-  insertedLengths,
   mapsOf,
-  orderBatch,
+  orderEach,
   replayCost,
   tallyStep,
 } from '@oxbow/core/history';
 import type { Cause, Proposal, Provenance, Source } from '@oxbow/core/history';
 import type { SourceRef } from '@oxbow/contract';
 import type { Node } from 'prosemirror-model';
-import type { Step } from 'prosemirror-transform';
+import type { Step, StepMap } from 'prosemirror-transform';
 import type { Database } from '../store/database.js';
-import { HeadMoved, parseSteps } from '../store/log.js';
+import { HeadMoved } from '../store/log.js';
 import type { StoredEdit } from '../store/log.js';
 import type { Moments } from '../store/moments.js';
+import { Slices } from '../threads/slices.js';
+import { Trouble } from '../trouble/trouble.js';
+import { proposalsOf } from './sources.js';
 
 /** An edit that somebody wants appended. Sources may still name places in moments or the same client's own edits. */
 export interface Wanted {
@@ -37,6 +38,8 @@ export interface Batch {
   readonly client: string;
   readonly base: number;
   readonly edits: readonly Wanted[];
+  /** How many position maps its steps may have to be carried over; as many as it takes when it is not said. */
+  readonly mostMaps?: number;
 }
 
 /** What became of one wanted edit. */
@@ -53,7 +56,7 @@ export interface Head {
   readonly provenance: Provenance;
 }
 
-/** Edits kept parsed for carrying stale ones over; older ones are read from the log. */
+/** Edits whose maps are kept for carrying stale ones over; older ones are read from the log. */
 const TAIL = 512;
 const RETRIES = 8;
 
@@ -61,6 +64,18 @@ const RETRIES = 8;
 export class FutureBase extends Refusal {
   constructor(seq: number) {
     super('base', `lies in the future: the document has ${seq} edits`);
+  }
+}
+
+/** A base so far back that carrying would keep others waiting: whoever wrote it carries it themselves. */
+export class FarBehind extends Trouble {
+  constructor() {
+    super(
+      409,
+      'Fetch what came since first',
+      'So much was written meanwhile that this must be sent anew (carriedMaps).',
+      [{ path: 'base', message: 'lies too far back' }],
+    );
   }
 }
 
@@ -72,7 +87,7 @@ export class Room {
   private turn: Promise<unknown> = Promise.resolve();
   private storing: Promise<unknown> = Promise.resolve();
   private keeping: Promise<unknown> = Promise.resolve();
-  private tail: { seq: number; steps: readonly Step[] }[] = [];
+  private tail: { seq: number; maps: readonly StepMap[] }[] = [];
   private recent = new Map<string, number>();
   private readonly highest = new Map<string, number>();
   private doc: Node;
@@ -163,7 +178,7 @@ export class Room {
   private async reload(generation: number): Promise<void> {
     if (generation !== this.generation) return;
     this.generation++;
-    await this.database.writes.idle();
+    await this.storing.catch(() => undefined);
     const head = await readHead(this.document, this.database, this.moments);
     [this.doc, this.provenance, this.seq, this.lastAt] = [head.doc, head.provenance, head.seq, head.at];
     this.tail = [];
@@ -182,36 +197,40 @@ export class Room {
 
   private async order(batch: Batch): Promise<{ results: Result[]; stored: Promise<void> }> {
     if (batch.base > this.seq) throw new FutureBase(this.seq);
+    const slices = new Slices();
     const known = await this.alreadyAccepted(batch);
     const wanted = batch.edits.filter((edit) => !known.has(edit.counter));
-    const own = new Map(known);
-    const between = await this.stepsAfter(batch.base, batch, known);
-    const prepared = await Promise.all(
-      wanted.map((edit, i) => this.prepare(edit, i, wanted, batch.client, own)),
+    const between = await this.mapsAfter(batch.base, new Set(known.values()), slices);
+    const prepared = await proposalsOf(
+      wanted,
+      {
+        document: this.document,
+        client: batch.client,
+        seq: this.seq,
+        runs: this.provenance.runs,
+        log: this.moments.log,
+        counters: this.countersOf(batch.client, known),
+      },
+      slices,
     );
-    const verdicts = orderBatch(
-      this.doc,
-      prepared.map((one, i) =>
-        one instanceof Refusal ? { steps: wanted[i]?.steps ?? [], sources: [] } : one,
-      ),
-      mapsOf(between),
-    );
+    for (const [i, one] of prepared.entries())
+      if (one instanceof Refusal) throw new Refusal(`edits/${i}/${one.path}`, one.message);
+    const proposals = prepared.filter((one): one is Proposal => !(one instanceof Refusal));
+    if (new Crossing(between).width > (batch.mostMaps ?? Infinity)) throw new FarBehind();
+    const verdicts = await slices.through(orderEach(this.doc, proposals, between));
     const rows: StoredEdit[] = [];
     const outcomes = new Map<number, Result>();
-    for (const [i, edit] of wanted.entries()) {
+    for (const [i, { counter, ...edit }] of wanted.entries()) {
       const verdict = verdicts[i];
-      const bad = prepared[i];
-      if (bad instanceof Refusal) throw new Refusal(`edits/${i}/${bad.path}`, bad.message);
-      if (!verdict?.taken)
-        outcomes.set(edit.counter, { counter: edit.counter, seq: null, refusal: verdict?.refusal });
-      else if (verdict.steps.length === 0 && edit.steps.length > 0)
-        outcomes.set(edit.counter, { counter: edit.counter, seq: null });
-      else {
-        const row = this.accept(batch, edit, verdict.steps, verdict.sources);
-        rows.push(row);
-        own.set(edit.counter, row.seq);
-        outcomes.set(edit.counter, { counter: edit.counter, seq: row.seq });
+      const { steps = [], sources = [] } = verdict?.taken ? verdict : {};
+      if (!verdict?.taken || (steps.length === 0 && edit.steps.length > 0)) {
+        outcomes.set(counter, { counter, seq: null, refusal: verdict?.taken ? undefined : verdict?.refusal });
+        continue;
       }
+      const row = this.accept(batch, { ...edit, counter }, steps, sources);
+      rows.push(row);
+      outcomes.set(counter, { counter, seq: row.seq });
+      await slices.rest();
     }
     const results = batch.edits.map(
       ({ counter }): Result => outcomes.get(counter) ?? { counter, seq: known.get(counter) ?? null },
@@ -219,6 +238,15 @@ export class Room {
     const stored = this.store(rows);
     this.storing = stored;
     return { results, stored };
+  }
+
+  /** The seqs of a client's accepted edits by counter, as far as they are at hand. */
+  private countersOf(client: string, known: ReadonlyMap<number, number>): Map<number, number> {
+    const out = new Map(known);
+    const own = `${client} `;
+    for (const [name, seq] of this.recent)
+      if (name.startsWith(own)) out.set(Number(name.slice(own.length)), seq);
+    return out;
   }
 
   /** Which edits of a batch were accepted before. A counter above all that a client has had accepted is new. */
@@ -238,86 +266,13 @@ export class Room {
     return known;
   }
 
-  /** Steps accepted since the base, without those of this very batch when it is sent again. */
-  private async stepsAfter(base: number, batch: Batch, known: ReadonlyMap<number, number>): Promise<Step[]> {
-    const first = this.tail[0];
-    if (base < this.seq && (!first || first.seq > base + 1)) {
-      const rows = await this.moments.log.between(this.document, base, this.seq);
-      return rows
-        .filter((row) => row.client !== batch.client || !known.has(row.counter))
-        .flatMap((row) => parseSteps(row.steps));
-    }
-    const again = new Set(known.values());
-    return this.tail.filter(({ seq }) => seq > base && !again.has(seq)).flatMap(({ steps }) => steps);
-  }
-
-  /** Resolves an edit's sources to instances and checks them token by token. */
-  private async prepare(
-    edit: Wanted,
-    index: number,
-    wanted: readonly Wanted[],
-    client: string,
-    own: ReadonlyMap<number, number>,
-  ): Promise<Proposal | Refusal> {
-    if (edit.cause.kind === 'carry' && edit.cause.moment > this.seq)
-      return new Refusal('cause/moment', 'is a moment that has not been yet');
-    if (edit.sources.length === 0) return { steps: edit.steps, sources: [] };
-    try {
-      const lengths = insertedLengths(edit.steps);
-      const sources = (
-        await Promise.all(edit.sources.map((ref, i) => this.resolve(ref, i, client, own)))
-      ).flat();
-      const late = edit.sources.some(
-        (ref) => 'counter' in ref && wanted.slice(0, index).some((one) => one.counter === ref.counter),
-      );
-      if (late) return { steps: edit.steps, sources: [] };
-      if (sources.some((source) => source.at + source.length > (lengths[source.step] ?? 0)))
-        throw new Refusal('sources', 'reach beyond what the step inserts');
-      const tokens = await this.moments.log.tokens(
-        this.document,
-        new Set(sources.map((source) => source.seq)),
-      );
-      const blank = this.tokensOfBlank(sources);
-      checkSources({ steps: edit.steps, sources }, (seq) => tokens.get(seq) ?? (seq === 0 ? blank : []));
-      return { steps: edit.steps, sources };
-    } catch (error) {
-      if (error instanceof Refusal) return error;
-      throw error;
-    }
-  }
-
-  private tokensOfBlank(sources: readonly Source[]): readonly Token[] {
-    if (!sources.some((source) => source.seq === 0)) return [];
-    return tokensOf(blankDocument().content);
-  }
-
-  private async resolve(
-    ref: SourceRef,
-    index: number,
-    client: string,
-    own: ReadonlyMap<number, number>,
-  ): Promise<Source[]> {
-    const { step, at, length } = ref;
-    if ('seq' in ref) return [{ step, at, length, seq: ref.seq, offset: ref.offset }];
-    if ('counter' in ref) {
-      const seq =
-        own.get(ref.counter) ??
-        this.recent.get(`${client} ${ref.counter}`) ??
-        (await this.moments.log.byCounter(this.document, client, [ref.counter]))[0]?.seq;
-      return seq === undefined ? [] : [{ step, at, length, seq, offset: ref.offset }];
-    }
-    if (ref.moment > this.seq)
-      throw new Refusal(`sources/${index}/moment`, 'is a moment that has not been yet');
-    return this.provenance.runs
-      .at(ref.moment)
-      .between(ref.position, ref.position + length)
-      .map((run) => ({
-        step,
-        at: at + run.from - ref.position,
-        length: run.length,
-        seq: run.seq,
-        offset: run.offset,
-      }));
+  /** The maps of what was accepted since the base, without those of this very batch when it is sent again. */
+  private async mapsAfter(base: number, again: ReadonlySet<number>, slices: Slices): Promise<StepMap[]> {
+    const first = this.tail[0]?.seq ?? this.seq + 1;
+    const older =
+      first > base + 1 ? await this.moments.log.maps(this.document, base, first - 1, again, slices) : [];
+    const newer = this.tail.filter(({ seq }) => seq > base && !again.has(seq)).flatMap(({ maps }) => maps);
+    return [...older, ...newer];
   }
 
   /** Takes an ordered edit into the head and answers its row. */
@@ -337,7 +292,7 @@ export class Room {
     this.doc = appendEdit(this.provenance, this.doc, { seq, steps, sources });
     this.seq = seq;
     this.lastAt = Math.max(this.lastAt, edit.at ?? Date.now());
-    this.tail.push({ seq, steps });
+    this.tail.push({ seq, maps: mapsOf(steps) });
     if (this.tail.length > TAIL) this.tail.splice(0, this.tail.length - TAIL);
     this.recent.set(`${batch.client} ${edit.counter}`, seq);
     this.highest.set(batch.client, Math.max(edit.counter, this.highest.get(batch.client) ?? -1));

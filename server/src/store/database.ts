@@ -27,9 +27,12 @@ export interface Database {
   readonly models: Models;
   readonly writes: WriteQueue;
   /** Rows of a plain query, for the paths where the models' own cost for each row and column is felt. */
-  rows<T extends object>(sql: string, values: Record<string, number | string>): Promise<T[]>;
+  rows<T extends object>(sql: string, values: Values): Promise<T[]>;
   close(): Promise<void>;
 }
+
+/** What stands for the names in a plain query; a list stands for its items. */
+export type Values = Record<string, number | string | readonly (number | string)[]>;
 
 /** Where to keep data: a folder for SQLite, or a PostgreSQL address. */
 export interface DatabaseOptions {
@@ -60,7 +63,7 @@ export async function openDatabase({ folder, url }: DatabaseOptions): Promise<Da
     sequelize,
     models: defineModels(sequelize),
     writes,
-    rows: <T extends object>(sql: string, values: Record<string, number | string>) =>
+    rows: <T extends object>(sql: string, values: Values) =>
       sequelize.query<T>(sql, { type: QueryTypes.SELECT, replacements: values }),
     async close() {
       await writes.idle();

@@ -1,9 +1,12 @@
+import { mapOfJSON } from '@oxbow/core/history';
 import type { Edit, Trace } from '@oxbow/core/history';
 import { textSchema, insertedTokens } from '@oxbow/core/content';
 import type { Token } from '@oxbow/core/content';
 import { Op, QueryTypes } from 'sequelize';
 import type { Transaction } from 'sequelize';
 import { Step } from 'prosemirror-transform';
+import type { StepMap } from 'prosemirror-transform';
+import { Slices } from '../threads/slices.js';
 import type { Database } from './database.js';
 import type { EditRow } from './models.js';
 import type { Batch } from './writes.js';
@@ -18,6 +21,9 @@ export class HeadMoved extends Error {
     this.name = 'HeadMoved';
   }
 }
+
+/** Edits read at once where many are read. */
+const PAGE = 500;
 
 const PLAIN = [
   'document',
@@ -141,14 +147,56 @@ export class Log implements Batch<readonly StoredEdit[], void> {
     return rows as unknown as StoredEdit[];
   }
 
+  /** The position maps of the edits after `after` up to `upTo`, in order, but for some of them. Read in pages. */
+  async maps(
+    document: number,
+    after: number,
+    upTo: number,
+    without: ReadonlySet<number>,
+    slices: Slices,
+  ): Promise<StepMap[]> {
+    const maps: StepMap[] = [];
+    for (let from = after; from < upTo; from += PAGE) {
+      const rows = await this.database.rows<{ seq: number; steps: string }>(
+        'SELECT seq, steps FROM edits WHERE document = :document AND seq > :from AND seq <= :to ORDER BY seq',
+        { document, from, to: Math.min(from + PAGE, upTo) },
+      );
+      for (const { seq, steps } of rows) {
+        if (without.has(seq)) continue;
+        for (const step of JSON.parse(steps) as unknown[]) maps.push(mapOfJSON(textSchema, step));
+        await slices.rest();
+      }
+    }
+    return maps;
+  }
+
+  /** Bytes that the steps of some edits take. */
+  async bytes(document: number, seqs: ReadonlySet<number>): Promise<number> {
+    if (seqs.size === 0) return 0;
+    const [row] = await this.database.rows<{ bytes: number | string | null }>(
+      'SELECT SUM(LENGTH(steps)) AS bytes FROM edits WHERE document = :document AND seq IN (:seqs)',
+      { document, seqs: [...seqs] },
+    );
+    return Number(row?.bytes ?? 0);
+  }
+
   /** What some edits inserted, by seq; see `insertedTokens`. */
-  async tokens(document: number, seqs: Iterable<number>): Promise<Map<number, readonly Token[]>> {
+  async tokens(
+    document: number,
+    seqs: Iterable<number>,
+    slices = new Slices(),
+  ): Promise<Map<number, readonly Token[]>> {
     const rows = await this.database.models.edits.findAll({
       where: { document, seq: [...seqs] },
       attributes: ['seq', 'steps'],
       raw: true,
     });
-    return new Map(rows.map((row) => [row.seq, insertedTokens(parseSteps(row.steps))]));
+    const out = new Map<number, readonly Token[]>();
+    for (const { seq, steps } of rows) {
+      out.set(seq, insertedTokens(parseSteps(steps)));
+      await slices.rest();
+    }
+    return out;
   }
 }
 

@@ -11,6 +11,9 @@ import { acceptedOf, editsOf } from '../live/drafts';
 import type { Kept } from '../live/outbox';
 import { before, recallActs } from './undo-memory';
 
+/** With more edits since, a window does not go on with what an earlier one left. */
+const MUCH = 20_000;
+
 /** Where a window stands once it has a document. */
 export interface Begun {
   readonly writer: Writer;
@@ -48,7 +51,7 @@ export async function begin(means: Means): Promise<Begun> {
       channel.join(document, base),
       firstValueFrom(api.moment(document, base)),
     ]);
-    if (joined.content !== null) throw new RangeError('too much has been written since');
+    if (joined.seq - base > MUCH) throw new RangeError('too much has been written since');
     const start = Node.fromJSON(textSchema, moment.content);
     const writer = new Writer(draft?.kept.client ?? client, start, base);
     const view = takenUp(writer, start, joined, draft?.kept ?? null);

@@ -1,5 +1,6 @@
 import type { Signal } from '@angular/core';
 import { DestroyRef, Injectable, computed, inject, signal } from '@angular/core';
+import { BUDGETS } from '@oxbow/contract';
 import type { EditsMessage, Joined, Role, WireEdit } from '@oxbow/contract';
 import { EDIT_SPAN, Gap } from '@oxbow/core/history';
 import type { SentEdit, Writer } from '@oxbow/core/history';
@@ -25,6 +26,11 @@ import { keepActs } from './undo-memory';
 
 /** Marks a transaction that brings in what the server accepted; it is not sent again. */
 export const REMOTE = 'remote';
+/** The answer to what was written on a document too far back: what came since is fetched, and it is sent again. */
+const FETCH_FIRST = 409;
+/** Answers to what cannot be taken as it is, but is worth keeping: too much at once, not fitting, checked out by another. */
+const KEPT_BACK: ReadonlySet<number> = new Set([413, 422, 423]);
+
 /** What a desk knows of its document as a whole. */
 export interface About {
   readonly title: string;
@@ -282,7 +288,7 @@ export class LiveDocument {
   private async flush(): Promise<void> {
     if (this.busy || this.joining || !this.channel.connected()) return;
     if (!this.about() || (this.holding() && !this.letting())) return;
-    const out = this.writer?.outgoing();
+    const out = this.writer?.outgoing((edit) => JSON.stringify(edit.steps).length, BUDGETS.messageBytes / 2);
     if (!out || !this.writer) return;
     this.busy = true;
     this.saving.set({ kind: 'sending' });
@@ -411,10 +417,11 @@ export class LiveDocument {
     this.keep();
   }
 
-  /** The server does not take what is written here any more. */
+  /** The server does not take what is written here, or not like this. */
   private async turnedAway(error: Refused): Promise<void> {
+    if (error.status === FETCH_FIRST) return this.join();
     this.letting.set(false);
-    if (error.status !== 423) return this.fail(error);
+    if (!KEPT_BACK.has(error.status)) return this.fail(error);
     await this.strand();
     this.said.next(`${error.message} What you wrote is kept as a stranded draft.`);
   }

@@ -5,9 +5,11 @@ import type {
   Answer,
   ClientToServer,
   EditsMessage,
+  JoinMessage,
   Joined,
   PresenceMessage,
   ServerToClient,
+  WireEdit,
 } from '@oxbow/contract';
 import { Observable } from 'rxjs';
 import { io } from 'socket.io-client';
@@ -70,12 +72,19 @@ export class LiveChannel {
     return () => socket.off('connect', act);
   }
 
+  /** Joins a document; one who has been there is told all that was accepted since, in as many answers as it takes. */
   async join(document: string, since?: number): Promise<Joined> {
-    return answered(
-      await this.open
-        .timeout(PATIENCE)
-        .emitWithAck('join', since === undefined ? { document } : { document, since }),
-    );
+    if (since === undefined) return this.asked({ document });
+    const edits: WireEdit[] = [];
+    for (;;) {
+      const joined = await this.asked({ document, since: edits.at(-1)?.seq ?? since });
+      edits.push(...joined.edits);
+      if (joined.edits.length === 0 || edits.at(-1)?.seq === joined.seq) return { ...joined, edits };
+    }
+  }
+
+  private async asked(message: JoinMessage): Promise<Joined> {
+    return answered(await this.open.timeout(PATIENCE).emitWithAck('join', message));
   }
 
   async send(message: EditsMessage): Promise<Accepted> {
