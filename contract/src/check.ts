@@ -46,3 +46,11 @@ function said(error: ErrorObject): { path: string; message: string } {
   if (error.keyword === 'required') return { path, message: 'is missing' };
   return { path, message: error.message ?? 'is not valid' };
 }
+
+/** Holds all text of a value to what every store can keep: throws `Invalid` naming where the sign U+0000 stands. */
+export function checkSigns(value: unknown, path = ''): void {
+  if (typeof value === 'string' && value.includes('\0'))
+    throw new Invalid([{ path, message: 'holds the sign U+0000' }]);
+  if (typeof value !== 'object' || value === null) return;
+  for (const [name, held] of Object.entries(value)) checkSigns(held, path ? `${path}/${name}` : name);
+}

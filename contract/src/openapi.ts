@@ -1,6 +1,7 @@
 import type { TObject } from '@sinclair/typebox';
 import { operations } from './operations.js';
 import type { Operation } from './operation.js';
+import { paramsOf } from './params.js';
 import { Problem } from './shapes.js';
 
 /** The OpenAPI 3.1 description of the API, made from the operations themselves. */
@@ -39,11 +40,11 @@ function describe(operation: Operation): object {
 }
 
 function inPath(path: string): object[] {
-  return [...path.matchAll(/:(\w+)/g)].map(([, name]) => ({
+  return Object.entries(paramsOf(path).properties).map(([name, schema]) => ({
     name,
     in: 'path',
     required: true,
-    schema: { type: 'string' },
+    schema,
   }));
 }
 

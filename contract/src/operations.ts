@@ -1,3 +1,4 @@
+import { BUDGETS } from './budgets.js';
 import { Type } from '@sinclair/typebox';
 import { arrivalOperations } from './arrival-operations.js';
 import { goingBackOperations } from './going-back-operations.js';
@@ -123,7 +124,7 @@ export const operations = {
     path: '/api/documents/archives',
     summary: 'Make a document with the same history from an archive',
     form: Type.Object({}),
-    most: 256 * 2 ** 20,
+    most: BUDGETS.archiveBytes,
     status: 201,
     answer: shape.DocumentSummary,
   }),

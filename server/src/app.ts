@@ -3,6 +3,7 @@ import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
+import { BUDGETS } from '@oxbow/contract';
 import compression from 'compression';
 import express from 'express';
 import { rateLimit } from 'express-rate-limit';
@@ -97,7 +98,7 @@ export async function createApp({
       },
     }),
   );
-  app.use(express.json({ limit: '1mb' }));
+  app.use(express.json({ limit: BUDGETS.callBytes }));
   app.use(apiRoutes({ ...services, channel, demo, version }));
   app.use('/api', () => {
     throw new Trouble(404, 'There is no such call');

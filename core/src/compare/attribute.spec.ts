@@ -1,7 +1,10 @@
 import * as fc from 'fast-check';
 import type { Node } from 'prosemirror-model';
-import { tokensOf } from '../content/index.js';
+import { Transform } from 'prosemirror-transform';
+import { textSchema as schema, tokensOf } from '../content/index.js';
+import { appendEdit, startProvenance } from '../history/index.js';
 import { FUZZ } from '../testing/budget.js';
+import { doc, p } from '../testing/build.js';
 import { Random } from '../testing/random.js';
 import { writeHistory } from '../testing/writers.js';
 import { creditChanges } from './attribute.js';
@@ -51,5 +54,25 @@ describe('who changed what', () => {
       if (change.kind === 'added') expect(covered).toBe(change.place.later.to - change.place.later.from);
     }
     expect(totalsOf(changes).wordsAdded).toBeGreaterThan(0);
+  });
+
+  it('credits bold to who made it bold, not to who did something else there since', () => {
+    const start = doc(p('the tide mill'));
+    const provenance = startProvenance(0, start);
+    let now = start;
+    const write = (seq: number, act: (tr: Transform) => void): void => {
+      const tr = new Transform(now);
+      act(tr);
+      now = appendEdit(provenance, now, { seq, steps: tr.steps, sources: [] });
+    };
+    write(1, (tr) => tr.addMark(5, 9, schema.mark('bold')));
+    write(2, (tr) => tr.addMark(1, 14, schema.mark('italic')));
+    write(3, (tr) => tr.removeMark(1, 14, schema.mark('italic')));
+    write(4, (tr) => tr.addMark(7, 9, schema.mark('underline')));
+    const credited = (): string[] =>
+      creditChanges(compare(start, now).changes, provenance, 0, 4)
+        .flat()
+        .map(({ from, to, seq }) => `${from}-${to}: ${seq}`);
+    expect(credited()).toEqual(['5-7: 1', '7-9: 1', '7-9: 4']);
   });
 });

@@ -1,3 +1,4 @@
+import { FormIndex, formName } from '../history/index.js';
 import type { PlacedRun, PlacedRuns, Provenance } from '../history/index.js';
 import type { Change, Stretch } from './changes.js';
 import { standsOf } from './changes.js';
@@ -23,8 +24,9 @@ export function creditChanges(
 ): Credit[][] {
   const before = provenance.runs.at(earlier);
   const after = provenance.runs.at(later);
+  const forms = changes.some(({ kind }) => kind === 'form') ? new FormIndex(provenance.forms) : null;
   return changes.map((change) => {
-    if (change.kind === 'form') return formCredit(change, provenance, after, earlier, later);
+    if (forms && change.kind === 'form') return formCredit(change, forms, after, earlier, later);
     const stands = standsOf(change);
     const removed = stands.earlier.flatMap(({ from, to }) =>
       before
@@ -49,23 +51,18 @@ export function creditChanges(
 /** Who made a change of form: by the log of forms, else by who put in the block, or what is round it, anew. */
 function formCredit(
   change: Change,
-  { forms }: Provenance,
+  forms: FormIndex,
   after: PlacedRuns,
   earlier: number,
   later: number,
 ): Credit[] {
   const credits: Credit[] = [];
   const credit = (run: PlacedRun): void => {
-    const made = forms.findLast(
-      ({ seq, range }) =>
-        seq > earlier &&
-        seq <= later &&
-        range.seq === run.seq &&
-        range.offset < run.offset + run.length &&
-        run.offset < range.offset + range.length,
-    );
-    const seq = made?.seq ?? (run.seq > earlier ? run.seq : null);
-    if (seq !== null) credits.push({ ...stretch(run), seq, origin: run.origin.seq, side: 'later' });
+    for (const piece of piecesByForm(run, forms)) {
+      const seqs = makersOf(piece, change.form, forms, earlier, later);
+      if (seqs.length === 0 && run.seq > earlier) seqs.push(run.seq);
+      for (const seq of seqs) credits.push({ ...stretch(piece), seq, origin: run.origin.seq, side: 'later' });
+    }
   };
   for (const { from, to } of standsOf(change).later) {
     const runs = after.between(from, to);
@@ -74,6 +71,35 @@ function formCredit(
       after.between(at, at + 1).forEach(credit);
   }
   return joined(credits);
+}
+
+/** The last edits between two moments that set each of some forms on what a run holds, which all of them touch as a whole. */
+function makersOf(
+  run: PlacedRun,
+  names: readonly string[],
+  forms: FormIndex,
+  earlier: number,
+  later: number,
+): number[] {
+  const set = forms.touching(run).filter(({ seq }) => seq > earlier && seq <= later);
+  const seqs = names.flatMap((name) => set.findLast(({ form }) => formName(form) === name)?.seq ?? []);
+  return [...new Set(seqs)];
+}
+
+/** A run cut where changes of form on it begin and end. */
+function piecesByForm(run: PlacedRun, forms: FormIndex): PlacedRun[] {
+  const end = run.offset + run.length;
+  const edges = forms.touching(run).flatMap(({ range }) => [range.offset, range.offset + range.length]);
+  const cuts = [...new Set([...edges.filter((edge) => edge > run.offset && edge < end), end])].sort(
+    (a, b) => a - b,
+  );
+  let at = run.offset;
+  return cuts.map((cut) => {
+    const from = run.from + at - run.offset;
+    const piece = { ...run, offset: at, length: cut - at, from, to: from + cut - at };
+    at = cut;
+    return piece;
+  });
 }
 
 function stretch({ from, to }: PlacedRun): Stretch {

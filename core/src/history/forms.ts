@@ -15,6 +15,11 @@ export type Form =
     }
   | { readonly kind: 'attr'; readonly name: string; readonly before: unknown; readonly after: unknown };
 
+/** The name of what was set, as the schema has it. */
+export function formName(form: Form): string {
+  return form.kind === 'attr' ? form.name : form.type.name;
+}
+
 /** A change of form: edit `seq` changed the form of a stretch of instances. */
 export interface FormChange {
   readonly seq: number;

@@ -18,6 +18,8 @@ export { CUT_RULES, dueCuts, nextLabel } from './cuts.js';
 export type { Cut, CutCause, CutRules, Stamp } from './cuts.js';
 export { applySteps } from './edit.js';
 export type { Cause, Edit, InstanceRange, MomentSource, Source } from './edit.js';
+export { FormIndex } from './form-index.js';
+export { formName } from './forms.js';
 export type { Form, FormChange } from './forms.js';
 export {
   appendEdit,

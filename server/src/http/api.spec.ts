@@ -1,3 +1,5 @@
+import { operations } from '@oxbow/contract';
+import type { Operation } from '@oxbow/contract';
 import { TestServer } from '../testing/server.js';
 import type { Caller } from '../testing/server.js';
 
@@ -189,7 +191,10 @@ describe('the API', () => {
       ['POST', `/api/documents/${id}/restore`, { number: 99 }, 404, 'number'],
       ['POST', `/api/documents/${id}/restore`, { number: 'two' }, 400, 'number'],
       ['GET', `/api/documents/${id}/versions/@999`, undefined, 404, 'moment'],
-      ['GET', `/api/documents/${id}/versions/latest`, undefined, 422, 'moment'],
+      ['GET', `/api/documents/${id}/versions/latest`, undefined, 400, 'moment'],
+      ['GET', `/api/documents/${id}/versions/x/comments`, undefined, 400, 'number'],
+      ['GET', '/api/documents/a%00b', undefined, 400, 'document'],
+      ['GET', `/api/documents/${id}/removed?q=%00`, undefined, 400, '0/q'],
       ['GET', `/api/documents/${id}/versions/1?format=doc`, undefined, 400, 'format'],
       ['GET', `/api/documents/${id}/compare?earlier=1`, undefined, 400, 'later'],
       ['GET', `/api/documents/${id}/compare?earlier=1&later=77`, undefined, 404, 'later'],
@@ -220,6 +225,41 @@ describe('the API', () => {
       ).status,
     ).toBe(403);
     expect((await ines.get(`/api/documents/${id}/history`)).body).toEqual(before);
+  });
+
+  it('answers no call with 500, whatever stands in its path and query', async () => {
+    const id = await guide();
+    const hostile = [
+      '%00',
+      'a%00b',
+      '..',
+      '%2e%2e%2f',
+      'x'.repeat(3000),
+      '-1',
+      '9'.repeat(30),
+      '%F0%9F%8C%8A',
+      "' OR 1=1 --",
+      '@-3',
+      '1e3',
+      '{}',
+      '%ff',
+    ];
+    for (const { method, path, query, open } of Object.values<Operation>(operations)) {
+      if (open || path === '/api/session') continue;
+      const names = [...path.matchAll(/:(\w+)/g)].map(([, name = '']) => name);
+      for (const sign of hostile) {
+        for (const name of names) {
+          const asked = path.replace(`:${name}`, sign).replace(':document', id).replace(/:\w+/g, '1');
+          const { status } = await ines.call(method.toUpperCase(), asked);
+          expect(status).withContext(`${method} ${asked}`).toBeLessThan(500);
+        }
+        for (const name of Object.keys(query?.properties ?? {})) {
+          const asked = `${path.replace(':document', id).replace(/:\w+/g, '1')}?${name}=${sign}`;
+          const { status } = await ines.call(method.toUpperCase(), asked);
+          expect(status).withContext(`${method} ${asked}`).toBeLessThan(500);
+        }
+      }
+    }
   });
 
   it('stores an image once and gives it only through a document that holds it', async () => {

@@ -31,8 +31,6 @@ export function historyRoutes(router: Router, services: Ways): void {
   mount(router, people, 'getVersion', async ({ person, params, query, response }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     const ref = params['moment'] ?? '';
-    if (!/^(@\d{1,9}|\d{1,9})$/.test(ref))
-      throw Trouble.field('moment', 'must be a version number, or @ and the number of an edit');
     const moment = await places.moment(document, await places.seqOf(document, ref));
     if (query.format && query.format !== 'json')
       return serveVersion(services, response, document, moment, query.format);

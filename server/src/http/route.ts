@@ -1,13 +1,10 @@
-import { check, operations } from '@oxbow/contract';
+import { BUDGETS, check, checkSigns, operations, paramsOf } from '@oxbow/contract';
 import type { Operation, Operations } from '@oxbow/contract';
 import type { Request, RequestHandler, Response, Router } from 'express';
 import multer from 'multer';
 import type { People, Signed } from '../access/people.js';
 import { onBehalfOf } from '../threads/threads.js';
 import { Trouble } from '../trouble/trouble.js';
-
-/** Largest file taken, in bytes. */
-const MOST_BYTES = 20 * 1024 * 1024;
 
 type StaticOf<T> = T extends { static: infer S } ? S : undefined;
 type Asked<O extends Operation> = {
@@ -21,7 +18,7 @@ type Asked<O extends Operation> = {
 };
 type Handler<O extends Operation> = (asked: Asked<O>) => Promise<StaticOf<O['answer']> | undefined | void>;
 
-const uploadOf = (most = MOST_BYTES): RequestHandler =>
+const uploadOf = (most: number = BUDGETS.fileBytes): RequestHandler =>
   multer({
     storage: multer.memoryStorage(),
     limits: { fileSize: most, files: 1, fields: 10, fieldSize: 10_000 },
@@ -38,12 +35,14 @@ export function mount<K extends keyof Operations>(
   handle: Handler<Operations[K]>,
 ): void {
   const operation: Operation = operations[id];
+  const params = paramsOf(operation.path);
   const run: RequestHandler = async (request, response) => {
     const person = await people.whose(request.headers.cookie);
     if (!person && !operation.open) throw new Trouble(401, 'Please sign in');
+    checkSigns([request.query, request.body]);
     const asked = {
       person: person as never,
-      params: request.params as Record<string, string>,
+      params: check(params, { ...request.params }) as Record<string, string>,
       query: (operation.query ? check(operation.query, { ...request.query }, true) : undefined) as never,
       body: bodyOf(operation, request) as never,
       file: request.file,

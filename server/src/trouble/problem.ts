@@ -37,7 +37,11 @@ export function problemOf(error: unknown): Problem {
       error instanceof Error ? error.message : undefined,
       [{ path: '', message: 'could not be read' }],
     );
-  return problem(500, 'Something went wrong on the server', 'Nothing was changed. Please try again.');
+  return problem(
+    500,
+    'Something went wrong on the server',
+    'Please look how things stand before you try again.',
+  );
 }
 
 /** Errors of body parsers carry a status of their own. */

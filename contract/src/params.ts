@@ -1,0 +1,35 @@
+import type { TObject, TSchema } from '@sinclair/typebox';
+import { Type } from '@sinclair/typebox';
+import { Id, MomentRef } from './primitives.js';
+
+const Digits = Type.String({ pattern: '^\\d{1,9}$', description: 'a number' });
+const Hash = Type.String({ pattern: '^[0-9a-f]{64}$', description: 'SHA-256, hexadecimal' });
+
+/** What may stand in each part of a path. */
+const PARTS: Readonly<Record<string, TSchema>> = {
+  arrival: Id,
+  collection: Id,
+  document: Id,
+  hash: Hash,
+  index: Digits,
+  landmark: Id,
+  moment: MomentRef,
+  notice: Id,
+  number: Digits,
+  person: Id,
+  watch: Id,
+};
+
+/** What the parameters of a path must be. Throws for a part that nothing is said of, so that no call is without. */
+export function paramsOf(path: string): TObject {
+  const names = [...path.matchAll(/:(\w+)/g)].map(([, name = '']) => name);
+  return Type.Object(
+    Object.fromEntries(
+      names.map((name) => {
+        const part = PARTS[name];
+        if (!part) throw new RangeError(`Nothing says what :${name} of ${path} may be`);
+        return [name, part];
+      }),
+    ),
+  );
+}
