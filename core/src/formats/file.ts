@@ -1,5 +1,6 @@
 import type { Node } from 'prosemirror-model';
 import type { Comparison } from '../compare/compare.js';
+import { Bound } from './bound.js';
 import { textOfBytes, utf8 } from './bytes.js';
 import { readDocx } from './docx/read.js';
 import { writeDocx, writeDocxRedline } from './docx/write.js';
@@ -19,8 +20,14 @@ import type { Hands, WriteOptions } from './writing.js';
 /** Most characters of a text file, not counting the images it carries. */
 const LONGEST = 4_000_000;
 
-/** Reads a file of a format. Throws `FormatError` for one that cannot be read. */
+/** Reads a file of a format. Throws `FormatError` for one that cannot be read, or holds more than a document may. */
 export function readFile(format: ReadFormat, bytes: Uint8Array): Reading {
+  const reading = readAs(format, bytes);
+  new Bound().spend(reading.doc.content.size);
+  return reading;
+}
+
+function readAs(format: ReadFormat, bytes: Uint8Array): Reading {
   if (format === 'docx') return readDocx(bytes);
   if (format === 'odt') return readOdt(bytes);
   const text = textOfBytes(bytes);

@@ -15,6 +15,9 @@ import type { Flat, FlatText, Holder } from './nest.js';
 import { nest } from './nest.js';
 import { indentOf, isOn, valueOf } from './sheet.js';
 
+/** Most rows that a cell may reach over. */
+const MOST_SPANNED = 1000;
+
 const OUTSIDE: Holder = { quote: false, list: null };
 
 const ALIGNS: Readonly<Record<string, string>> = {
@@ -188,7 +191,7 @@ export class BodyReader {
   private table(element: Element): Node | null {
     const fixed = valueOf(down(element, 'w:tblPr', 'w:tblLayout'), 'w:type') === 'fixed';
     const grid = elementsOf(down(element, 'w:tblGrid'), 'w:gridCol').map((column) =>
-      fixed ? Math.round(Number(valueOf(column, 'w:w')) / TWIPS) : 0,
+      fixed ? Math.max(0, Math.round(Number(valueOf(column, 'w:w')) / TWIPS) || 0) : 0,
     );
     const rows: Node[][] = [];
     /** Cells that go on downwards, by the column they begin in. */
@@ -199,15 +202,16 @@ export class BodyReader {
       const heads = isOn(down(properties, 'w:tblHeader'));
       const cells: Node[] = [];
       const going = new Map<number, { row: number; index: number }>();
-      let column = Number(valueOf(down(properties, 'w:gridBefore')) ?? 0);
+      let column = Number(valueOf(down(properties, 'w:gridBefore')) ?? 0) || 0;
       for (const cell of this.cellsOf(row)) {
         const cellProperties = down(cell, 'w:tcPr');
         const wide = Math.min(100, Math.max(1, Number(valueOf(down(cellProperties, 'w:gridSpan'))) || 1));
         const merge = down(cellProperties, 'w:vMerge');
-        const head = merge && valueOf(merge) !== 'restart' ? above.get(column) : undefined;
+        const begun = merge && valueOf(merge) !== 'restart' ? above.get(column) : undefined;
+        const head = begun && rows.length - begun.row < MOST_SPANNED ? begun : undefined;
         if (head) {
           const spanning = rows[head.row]?.[head.index] as Node;
-          const rowspan = Number(spanning.attrs['rowspan']) + 1;
+          const rowspan = rows.length - head.row + 1;
           (rows[head.row] as Node[])[head.index] = spanning.type.create(
             { ...spanning.attrs, rowspan },
             spanning.content,

@@ -191,4 +191,19 @@ describe('a word-processor file that others wrote', () => {
       expect(told instanceof FormatError ? told.message : told).toMatch(new RegExp(why));
     }
   });
+
+  it('with a cell over more rows than a table may span, or a width that is no number, is read all the same', () => {
+    const cell = (merge: string): string => `<w:tc><w:tcPr>${merge}</w:tcPr>${par(r('x'))}</w:tc>`;
+    const row = (merge: string): string => `<w:tr>${cell(merge)}${cell('')}</w:tr>`;
+    const rows = row('<w:vMerge w:val="restart"/>') + row('<w:vMerge/>').repeat(1100);
+    const { doc: tall } = read(`<w:tbl>${rows}</w:tbl>`);
+    expect([tall.child(0).childCount, tall.child(0).child(0).child(0).attrs['rowspan']]).toEqual([
+      1101, 1000,
+    ]);
+    const { doc: wide } = read(
+      `<w:tbl><w:tblPr><w:tblLayout w:type="fixed"/></w:tblPr><w:tblGrid><w:gridCol w:w="auto"/><w:gridCol w:w="1500"/></w:tblGrid>${row('')}</w:tbl>`,
+    );
+    expect(wide.child(0).child(0).child(1).attrs['colwidth']).toEqual([100]);
+    expect(() => wide.check()).not.toThrow();
+  });
 });

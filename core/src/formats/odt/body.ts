@@ -1,5 +1,6 @@
 import type { Mark, Node } from 'prosemirror-model';
 import { canonicalText, isSafeLink, textSchema as schema } from '../../content/index.js';
+import { Bound } from '../bound.js';
 import { containerOf } from '../container.js';
 import { usualWidth } from '../looks.js';
 import type { Element } from '../packed/xml.js';
@@ -36,6 +37,7 @@ export class BodyReader {
   /** A paragraph whose end is gone. */
   private open: OpenText | null = null;
   private readonly inside = new Set<string>();
+  private readonly bound = new Bound();
   private last = ' ';
   /** The last literal text of the paragraph, where it ends in white space, which does not count at the end of one. */
   private trailing: Piece | null = null;
@@ -181,6 +183,7 @@ export class BodyReader {
   }
 
   private say(text: string, marks: readonly Mark[]): void {
+    this.bound.spend(text.length);
     this.hearing.text(this.inside, text);
     if (text) this.put({ text, marks });
   }
@@ -217,7 +220,7 @@ export class BodyReader {
         return this.inline(element, this.linked(element, marks), style, into);
       case 'text:s':
         solid();
-        return this.say(' '.repeat(Math.min(10_000, Number(element.attributes['text:c'] ?? 1) || 1)), marks);
+        return this.say(' '.repeat(repeated(element, 'text:c', 10_000)), marks);
       case 'text:tab':
         solid();
         return this.say('\t', marks);
@@ -352,7 +355,11 @@ export class BodyReader {
         if (child.name !== 'table:table-row') continue;
         const cells = this.cells(child, heads, columns);
         const times = repeated(child, 'table:number-rows-repeated');
-        for (let i = 0; i < times && (count += cells.length) <= MOST_CELLS; i++) rows.push(cells);
+        const size = cells.reduce((sum, cell) => sum + cell.nodeSize, 0);
+        for (let i = 0; i < times && (count += cells.length) <= MOST_CELLS; i++) {
+          if (i > 0) this.bound.spend(size);
+          rows.push(cells);
+        }
       }
     };
     read(element, false);
@@ -376,7 +383,9 @@ export class BodyReader {
       };
       const head = heads || cell.attributes['table:style-name'] === STYLES.headCell;
       const node = schema.node(head ? 'table_header' : 'table_cell', attrs, orParagraph(this.blocks(cell)));
-      return Array.from({ length: Math.min(times, 100) }, () => node);
+      const copies = Math.min(times, 100);
+      this.bound.spend((copies - 1) * node.nodeSize);
+      return Array.from({ length: copies }, () => node);
     });
   }
 
@@ -395,8 +404,8 @@ export class BodyReader {
   }
 }
 
-function repeated(element: Element, name: string): number {
-  return Math.min(1000, Math.max(1, Math.floor(Number(element.attributes[name] ?? 1)) || 1));
+function repeated(element: Element, name: string, most = 1000): number {
+  return Math.min(most, Math.max(1, Math.floor(Number(element.attributes[name] ?? 1)) || 1));
 }
 
 export function annotationKey(element: Element): string {

@@ -55,6 +55,15 @@ describe('an OpenDocument text that others wrote', () => {
     );
   });
 
+  it('is refused when it makes of little more than a document may hold', () => {
+    const spaces = file(`<text:p>${'<text:s text:c="10000"/>'.repeat(4000)}</text:p>`);
+    expect(spaces.length).toBeLessThan(1000);
+    expect(() => readOdt(spaces)).toThrowError(FormatError, /readTokens/);
+    const cell = `<table:table-cell table:number-columns-repeated="100"><text:p>${'x'.repeat(2000)}</text:p></table:table-cell>`;
+    const rows = `<table:table><table:table-row table:number-rows-repeated="500">${cell}</table:table-row></table:table>`;
+    expect(() => readOdt(file(rows))).toThrowError(FormatError, /readTokens/);
+  });
+
   it('tells its tracked changes and its comments, and gives both texts (5.5, 14.1)', () => {
     const region = (id: string, kind: string, content = ''): string =>
       `<text:changed-region text:id="${id}"><text:${kind}>${info('Tamsin Reve')}${content}</text:${kind}></text:changed-region>`;
