@@ -1,3 +1,4 @@
+import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Logger } from 'pino';
 import { People } from './access/people.js';
@@ -48,6 +49,9 @@ export async function openServices({ folder, url, log }: Ground) {
     (error: unknown): void =>
       log.error({ err: error }, what);
   const database = await openDatabase({ folder, url });
+  const uploads = join(folder, 'uploads');
+  await rm(uploads, { recursive: true, force: true });
+  await mkdir(uploads, { recursive: true });
   const people = new People(database);
   await people.load();
   const images = new Images(database);
@@ -76,6 +80,8 @@ export async function openServices({ folder, url, log }: Ground) {
   const checkOuts = new CheckOuts(database, rooms, versions, people);
   return {
     database,
+    /** Folder of files that are being brought in. */
+    uploads,
     people,
     images,
     files,

@@ -6,6 +6,7 @@ import { Op } from 'sequelize';
 import type { People, Signed } from '../access/people.js';
 import type { Images } from '../store/images.js';
 import { Trouble } from '../trouble/trouble.js';
+import type { Given } from '../formats/file-task.js';
 import type { Files } from '../formats/files.js';
 import type { Database } from '../store/database.js';
 import type { Log, StoredEdit } from '../store/log.js';
@@ -44,8 +45,8 @@ export class Archives {
   }
 
   /** A document of a person's own from an archive, with the same history. Throws `FormatError` for one that is not whole. */
-  async read(person: Signed, bytes: Uint8Array, signal?: AbortSignal): Promise<StoredDocument> {
-    const { about, log, images } = await this.files.unarchive(bytes, signal);
+  async read(person: Signed, given: Given, signal?: AbortSignal): Promise<StoredDocument> {
+    const { about, log, images } = await this.files.unarchive(given, signal);
     const people = await this.known(about);
     const key = (id: string): number => people.get(id)?.key ?? person.key;
     const last = log.at(-1);

@@ -6,6 +6,7 @@ import type { Images } from '../store/images.js';
 import { Trouble } from '../trouble/trouble.js';
 import type { Becoming } from '../going-back/becoming.js';
 import type { Rooms } from '../ordering/rooms.js';
+import type { Given } from '../formats/file-task.js';
 import type { Files } from '../formats/files.js';
 import type { Database } from '../store/database.js';
 import type { StoredDocument } from '../store/models.js';
@@ -41,8 +42,8 @@ export class Filing {
   ) {}
 
   /** Reads a file that was sent. Throws `FormatError`. */
-  async read(name: string, bytes: Uint8Array, signal?: AbortSignal): Promise<FiledFile> {
-    return { name, reading: await this.files.read(name, bytes, signal) };
+  async read(name: string, given: Given, signal?: AbortSignal): Promise<FiledFile> {
+    return { name, reading: await this.files.read(name, given, signal) };
   }
 
   /** Puts a file on top of a document, as an author's. Answers the version that holds it. */

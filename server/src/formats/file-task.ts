@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { plainText, textSchema } from '@oxbow/core/content';
 import { ArchiveAbout, ArchivedEdit, Invalid, check } from '@oxbow/contract';
 import {
@@ -17,11 +18,14 @@ import PostalMime from 'postal-mime';
 import type { Address } from 'postal-mime';
 import { Node } from 'prosemirror-model';
 
+/** A file: what it holds, or where it lies until it is read. */
+export type Given = Uint8Array | { readonly path: string };
+
 /** A file to read. */
 export interface ReadTask {
   readonly kind: 'read';
   readonly format: ReadFormat;
-  readonly bytes: Uint8Array;
+  readonly given: Given;
 }
 
 /** A document, as a JSON text, to write as a file. */
@@ -73,7 +77,7 @@ export interface ArchiveTask {
 /** An archive to read and verify. */
 export interface UnarchiveTask {
   readonly kind: 'unarchive';
-  readonly bytes: Uint8Array;
+  readonly given: Given;
 }
 
 /** An archive that was read and has no fault. */
@@ -97,18 +101,22 @@ export type Done =
 export default async function run(task: Task): Promise<Done> {
   try {
     if (task.kind === 'archive') return { written: writeArchive(task) };
-    if (task.kind === 'unarchive') return { archive: wholeArchive(task.bytes) };
+    if (task.kind === 'unarchive') return { archive: wholeArchive(bytesOf(task.given)) };
     if (task.kind === 'letter') return { letter: await readLetter(task.bytes) };
     if (task.kind === 'write') {
       const doc = Node.fromJSON(textSchema, JSON.parse(task.doc));
       return { written: writeFile(task.format, doc, optionsOf(task.about)) };
     }
-    const { doc, before, ...rest } = readFile(task.format, task.bytes);
+    const { doc, before, ...rest } = readFile(task.format, bytesOf(task.given));
     return { read: { ...rest, doc: jsonOf(doc), before: before && jsonOf(before) } };
   } catch (error) {
     if (error instanceof FormatError || error instanceof Invalid) return { refused: error.message };
     throw error;
   }
+}
+
+function bytesOf(given: Given): Uint8Array {
+  return given instanceof Uint8Array ? given : readFileSync(given.path);
 }
 
 function jsonOf(doc: Node): string {

@@ -4,7 +4,7 @@ import type { Format, Reading, SealedEdit } from '@oxbow/core/formats';
 import { Node } from 'prosemirror-model';
 import type { ArchiveAbout } from '@oxbow/contract';
 import { Threads, TooLong } from '../threads/threads.js';
-import type { About, Done, ReadLetter, Task, WholeArchive } from './file-task.js';
+import type { About, Done, Given, ReadLetter, Task, WholeArchive } from './file-task.js';
 
 /** How long a file may take, in milliseconds; a hostile one ends here. */
 const LONGEST = 30_000;
@@ -24,8 +24,8 @@ export class Files {
    * Reads a file, whose format is told by the ending of its name. Throws `FormatError` for one that cannot be read, and an
    * `AbortError` when `signal` breaks it off.
    */
-  async read(name: string, bytes: Uint8Array, signal?: AbortSignal): Promise<Reading> {
-    const done = await this.run({ kind: 'read', format: formatOfFile(name), bytes }, signal);
+  async read(name: string, given: Given, signal?: AbortSignal): Promise<Reading> {
+    const done = await this.run({ kind: 'read', format: formatOfFile(name), given }, signal);
     if (!('read' in done)) throw new FormatError('This file cannot be read.');
     const { doc, before, ...rest } = done.read;
     const parsed = (json: string): Node => Node.fromJSON(textSchema, JSON.parse(json));
@@ -60,8 +60,8 @@ export class Files {
   }
 
   /** Reads and verifies an archive. Throws `FormatError` with what is wrong. */
-  async unarchive(bytes: Uint8Array, signal?: AbortSignal): Promise<WholeArchive> {
-    const done = await this.run({ kind: 'unarchive', bytes }, signal, LONGEST_ARCHIVE);
+  async unarchive(given: Given, signal?: AbortSignal): Promise<WholeArchive> {
+    const done = await this.run({ kind: 'unarchive', given }, signal, LONGEST_ARCHIVE);
     if (!('archive' in done)) throw new FormatError('This archive cannot be read.');
     return done.archive;
   }

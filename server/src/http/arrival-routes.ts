@@ -5,9 +5,9 @@ import type { Ways } from './ways.js';
 
 /** What comes in from outside, and what goes out to it. */
 export function arrivalRoutes(router: Router, services: Ways): void {
-  const { people, arrivals, post, channel } = services;
-  mount(router, people, 'listArrivals', async ({ person }) => arrivals.list(person));
-  mount(router, people, 'arrivedFile', async ({ person, params, response }) => {
+  const { arrivals, post, channel } = services;
+  mount(router, services, 'listArrivals', async ({ person }) => arrivals.list(person));
+  mount(router, services, 'arrivedFile', async ({ person, params, response }) => {
     const { bytes } = await arrivals.file(person, params['arrival'] ?? '', params['index'] ?? '');
     response
       .type('application/octet-stream')
@@ -15,19 +15,19 @@ export function arrivalRoutes(router: Router, services: Ways): void {
       .set('Cache-Control', 'private, no-store')
       .send(Buffer.from(bytes));
   });
-  mount(router, people, 'likeArrived', async ({ person, params }) =>
+  mount(router, services, 'likeArrived', async ({ person, params }) =>
     arrivals.like(person, params['arrival'] ?? '', params['index'] ?? ''),
   );
-  mount(router, people, 'fileArrived', async ({ person, params, body }) => {
+  mount(router, services, 'fileArrived', async ({ person, params, body }) => {
     const target = body.document ? (await granted(services, body.document, person, 'write')).document : null;
     const filed = await arrivals.put(person, params['arrival'] ?? '', params['index'] ?? '', target, body);
     channel.shelfChanged(target?.key);
     return filed;
   });
-  mount(router, people, 'putArrivalAway', async ({ person, params }) => {
+  mount(router, services, 'putArrivalAway', async ({ person, params }) => {
     await arrivals.putAway(person, params['arrival'] ?? '');
   });
-  mount(router, people, 'post', async ({ person, params, body }) => {
+  mount(router, services, 'post', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     const other = body.with ? (await granted(services, body.with, person, 'read')).document : document;
     return post.send(document, other, person, body);

@@ -7,25 +7,25 @@ import type { Ways } from './ways.js';
 
 /** Documents that are written in by one person at a time. */
 export function checkOutRoutes(router: Router, services: Ways): void {
-  const { people, checkOuts, channel } = services;
-  mount(router, people, 'askForCheckOut', async ({ person, params, body }) => {
+  const { checkOuts, channel } = services;
+  mount(router, services, 'askForCheckOut', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'share');
     await checkOuts.ask(document, body.asked);
     channel.shelfChanged(document.key);
   });
-  mount(router, people, 'checkOut', async ({ person, params }) => {
+  mount(router, services, 'checkOut', async ({ person, params }) => {
     const { document, role } = await granted(services, params['document'], person, 'read');
     if (!may(role, 'write')) throw new Trouble(403, 'You may read this document, not change it');
     await checkOuts.out(document, person);
     channel.shelfChanged(document.key);
   });
-  mount(router, people, 'checkIn', async ({ person, params, body }) => {
+  mount(router, services, 'checkIn', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'write');
     const version = await checkOuts.in(document, person, body);
     channel.shelfChanged(document.key);
     return { version };
   });
-  mount(router, people, 'cancelCheckOut', async ({ person, params }) => {
+  mount(router, services, 'cancelCheckOut', async ({ person, params }) => {
     const { document, role, hold } = await granted(services, params['document'], person, 'read');
     if (hold !== 'own' && !may(role, 'share'))
       throw new Trouble(403, 'Only an owner can end the check-out of somebody else');

@@ -8,8 +8,8 @@ import type { Ways } from './ways.js';
 
 /** Restoring, taking back, and documents of their own made from a moment. Each is put on top; nothing of the past changes. */
 export function goingBackRoutes(router: Router, services: Ways): void {
-  const { people, documents, rooms, places, becoming } = services;
-  mount(router, people, 'restore', async ({ person, params, body }) => {
+  const { documents, rooms, places, becoming } = services;
+  mount(router, services, 'restore', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'restore');
     const moment =
       body.number !== undefined
@@ -31,7 +31,7 @@ export function goingBackRoutes(router: Router, services: Ways): void {
       { comment: body.comment },
     );
   });
-  mount(router, people, 'copyMoment', async ({ person, params, body }) => {
+  mount(router, services, 'copyMoment', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     const moment =
       body.number !== undefined
@@ -46,37 +46,37 @@ export function goingBackRoutes(router: Router, services: Ways): void {
     services.channel.shelfChanged(row.key);
     return services.shelf.summary(await freshDocument(services, row), 'owner', person);
   });
-  mount(router, people, 'assemble', async ({ person, params, body }) => {
+  mount(router, services, 'assemble', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'restore');
     const other = body.with ? (await granted(services, body.with, person, 'read')).document : document;
     return services.assembling.put(document, other, person, body);
   });
-  mount(router, people, 'setAside', async ({ person, params, body }) => {
+  mount(router, services, 'setAside', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     const other = body.with ? (await granted(services, body.with, person, 'read')).document : document;
     const row = await services.assembling.aside(document, other, person, body);
     services.channel.shelfChanged(row.key);
     return services.shelf.summary(await freshDocument(services, row), 'owner', person);
   });
-  mount(router, people, 'assembledFile', async ({ person, params, body, response }) => {
+  mount(router, services, 'assembledFile', async ({ person, params, body, response }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     const other = body.with ? (await granted(services, body.with, person, 'read')).document : document;
     const { target } = await services.assembling.assembled(document, other, body);
     return serveOwn(services, response, document, person, `${document.title} assembled`, target, body.format);
   });
-  mount(router, people, 'homecoming', async ({ person, params }) => {
+  mount(router, services, 'homecoming', async ({ person, params }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     return services.homecoming.preview(document, person);
   });
-  mount(router, people, 'bringHome', async ({ person, params, body }) => {
+  mount(router, services, 'bringHome', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     return services.homecoming.bring(document, person, body);
   });
-  mount(router, people, 'takeBack', async ({ person, params, body }) => {
+  mount(router, services, 'takeBack', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'restore');
     return services.takingBack.take(document, person, body);
   });
-  mount(router, people, 'previewTakeBack', async ({ person, params, body }) => {
+  mount(router, services, 'previewTakeBack', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'restore');
     return services.takingBack.preview(document, body);
   });

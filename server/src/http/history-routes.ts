@@ -1,3 +1,4 @@
+import { readFile } from 'node:fs/promises';
 import type { Router } from 'express';
 import { granted } from '../access/granted.js';
 import { Trouble } from '../trouble/trouble.js';
@@ -9,8 +10,8 @@ import type { Ways } from './ways.js';
 
 /** Versions and moments of a document, and comparisons of them. */
 export function historyRoutes(router: Router, services: Ways): void {
-  const { people, documents, places, versions, credited } = services;
-  mount(router, people, 'listVersions', async ({ person, params, query }) => {
+  const { documents, places, versions, credited } = services;
+  mount(router, services, 'listVersions', async ({ person, params, query }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     const limit = query.limit ?? PAGE;
     const before = query.cursor ? cursorKey(query.cursor) : 2 ** 30;
@@ -24,11 +25,11 @@ export function historyRoutes(router: Router, services: Ways): void {
       next: rows.length > limit ? cursorAt(items.at(-1)?.number ?? 0) : null,
     };
   });
-  mount(router, people, 'keepVersion', async ({ person, params, body }) => {
+  mount(router, services, 'keepVersion', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'keep');
     return documents.keep(document, person, body);
   });
-  mount(router, people, 'getVersion', async ({ person, params, query, response }) => {
+  mount(router, services, 'getVersion', async ({ person, params, query, response }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     const ref = params['moment'] ?? '';
     const moment = await places.moment(document, await places.seqOf(document, ref));
@@ -36,11 +37,11 @@ export function historyRoutes(router: Router, services: Ways): void {
       return serveVersion(services, response, document, moment, query.format);
     return { ...moment, doc: undefined };
   });
-  mount(router, people, 'getFiling', async ({ person, params }) => {
+  mount(router, services, 'getFiling', async ({ person, params }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     return services.filing.of(document, await places.seqOf(document, params['moment'] ?? ''));
   });
-  mount(router, people, 'compare', async ({ person, params, query, response }) => {
+  mount(router, services, 'compare', async ({ person, params, query, response }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     const other = query.with ? (await granted(services, query.with, person, 'read')).document : document;
     const earlier = { document: other, seq: await places.seqOf(other, query.earlier, 'earlier') };
@@ -51,23 +52,23 @@ export function historyRoutes(router: Router, services: Ways): void {
     serveFile(response, name, format, bytes);
     return undefined;
   });
-  mount(router, people, 'history', async ({ person, params, query }) => {
+  mount(router, services, 'history', async ({ person, params, query }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     return places.history(document, query.after ?? 0);
   });
-  mount(router, people, 'fileVersion', async ({ person, params, body, file, response }) => {
+  mount(router, services, 'fileVersion', async ({ person, params, body, file, response }) => {
     const { document } = await granted(services, params['document'], person, 'write');
     if (!file) throw Trouble.field('file', 'is missing');
-    const read = await services.filing.read(file.originalname, file.buffer, leftBy(response));
+    const read = await services.filing.read(file.originalname, file, leftBy(response));
     const { comment, tracked } = body;
     return services.filing.file(document, person, read, { comment, tracked, major: body.major === 'true' });
   });
-  mount(router, people, 'storeImage', async ({ person, params, file }) => {
+  mount(router, services, 'storeImage', async ({ person, params, file }) => {
     const { document } = await granted(services, params['document'], person, 'write');
     if (!file) throw Trouble.field('file', 'is missing');
-    return services.images.store(document.key, file.buffer);
+    return services.images.store(document.key, await readFile(file.path));
   });
-  mount(router, people, 'getImage', async ({ person, params, response }) => {
+  mount(router, services, 'getImage', async ({ person, params, response }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     const image = await services.images.read(document.key, params['hash'] ?? '');
     if (!image) throw new Trouble(404, 'There is no such image in this document');

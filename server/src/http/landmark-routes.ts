@@ -7,7 +7,7 @@ import type { Ways } from './ways.js';
 /** Names on moments, and words about versions written afterwards. */
 export function landmarkRoutes(router: Router, services: Ways): void {
   const { people, places, versions, landmarks, channel } = services;
-  mount(router, people, 'commentVersion', async ({ person, params, body }) => {
+  mount(router, services, 'commentVersion', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'keep');
     const version = await versions.comment(
       document.key,
@@ -18,15 +18,15 @@ export function landmarkRoutes(router: Router, services: Ways): void {
     if (!version) throw new Trouble(404, `There is no version ${params['number']}`);
     return version;
   });
-  mount(router, people, 'pastComments', async ({ person, params }) => {
+  mount(router, services, 'pastComments', async ({ person, params }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     return versions.pastComments(document.key, Number(params['number']));
   });
-  mount(router, people, 'listLandmarks', async ({ person, params }) => {
+  mount(router, services, 'listLandmarks', async ({ person, params }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     return landmarks.list(document);
   });
-  mount(router, people, 'nameMoment', async ({ person, params, body }) => {
+  mount(router, services, 'nameMoment', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'keep');
     const seq =
       body.number === undefined
@@ -36,22 +36,22 @@ export function landmarkRoutes(router: Router, services: Ways): void {
     channel.landmarksChanged(document);
     return landmark;
   });
-  mount(router, people, 'getLandmark', async ({ person, params }) => {
+  mount(router, services, 'getLandmark', async ({ person, params }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     return landmarks.find(document, params['landmark'] ?? '');
   });
-  mount(router, people, 'renameLandmark', async ({ person, params, body }) => {
+  mount(router, services, 'renameLandmark', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'keep');
     const landmark = await landmarks.rename(document, person, params['landmark'] ?? '', body);
     channel.landmarksChanged(document);
     return landmark;
   });
-  mount(router, people, 'unnameMoment', async ({ person, params }) => {
+  mount(router, services, 'unnameMoment', async ({ person, params }) => {
     const { document } = await granted(services, params['document'], person, 'keep');
     await landmarks.remove(document, params['landmark'] ?? '');
     channel.landmarksChanged(document);
   });
-  mount(router, people, 'findLandmarks', async ({ person, query }) =>
+  mount(router, services, 'findLandmarks', async ({ person, query }) =>
     landmarks.search(await people.documents(person), query.q ?? ''),
   );
 }

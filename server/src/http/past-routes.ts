@@ -12,33 +12,33 @@ const EDITS = 2000;
 /** The calls that look back at a history, and what one has seen of it. */
 export function pastRoutes(router: Router, services: Ways): void {
   const { people, places, rooms, lookingBack, looks, watching, notices, channel } = services;
-  mount(router, people, 'removedPassages', async ({ person, params, query }) => {
+  mount(router, services, 'removedPassages', async ({ person, params, query }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     const skip = Number(query.cursor ?? 0);
     if (!Number.isInteger(skip) || skip < 0) throw Trouble.field('cursor', 'is not one that was given out');
     return lookingBack.removed(document, query.q ?? '', skip);
   });
-  mount(router, people, 'whereabouts', async ({ person, params, query }) => {
+  mount(router, services, 'whereabouts', async ({ person, params, query }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     const moment = await places.seqOf(document, query.moment);
     return lookingBack.whereabouts(document, moment, query.from, query.to);
   });
-  mount(router, people, 'passageLife', async ({ person, params, query }) => {
+  mount(router, services, 'passageLife', async ({ person, params, query }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     return lookingBack.life(document, await places.seqOf(document, query.moment), query.position);
   });
-  mount(router, people, 'contests', async ({ person, params }) => {
+  mount(router, services, 'contests', async ({ person, params }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     return lookingBack.contests(document);
   });
-  mount(router, people, 'findInTime', async ({ person, params, query }) => {
+  mount(router, services, 'findInTime', async ({ person, params, query }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     return lookingBack.find(document, query.q);
   });
-  mount(router, people, 'findEverywhere', async ({ person, query }) =>
+  mount(router, services, 'findEverywhere', async ({ person, query }) =>
     lookingBack.findEverywhere(await people.documents(person), query.q),
   );
-  mount(router, people, 'contributors', async ({ person, params, query, response }) => {
+  mount(router, services, 'contributors', async ({ person, params, query, response }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     const [after, upTo] = [query.after ?? 0, query.upTo ?? document.seq];
     if (after > upTo) throw Trouble.field('after', 'comes after upTo');
@@ -51,38 +51,38 @@ export function pastRoutes(router: Router, services: Ways): void {
       .send(csv(found, (id) => people.byId(id)?.name ?? id));
     return undefined;
   });
-  mount(router, people, 'ledger', async ({ person, params }) => {
+  mount(router, services, 'ledger', async ({ person, params }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     return lookingBack.ledger(document);
   });
-  mount(router, people, 'edits', async ({ person, params, query }) => {
+  mount(router, services, 'edits', async ({ person, params, query }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     const upTo = Math.min(query.upTo, query.after + EDITS);
     const rows = await rooms.moments.log.between(document.key, query.after, upTo);
     return rows.map((row) => channel.wire(row));
   });
-  mount(router, people, 'getLook', async ({ person, params }) => {
+  mount(router, services, 'getLook', async ({ person, params }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     return looks.get(document, person);
   });
-  mount(router, people, 'keepLook', async ({ person, params, body }) => {
+  mount(router, services, 'keepLook', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     return looks.keep(document, person, body);
   });
-  mount(router, people, 'listWatches', async ({ person, params }) => {
+  mount(router, services, 'listWatches', async ({ person, params }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     return watching.list(document, person);
   });
-  mount(router, people, 'watch', async ({ person, params, body }) => {
+  mount(router, services, 'watch', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     return watching.watch(document, person, body.position ?? null);
   });
-  mount(router, people, 'unwatch', async ({ person, params }) => {
+  mount(router, services, 'unwatch', async ({ person, params }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     await watching.unwatch(document, person, params['watch'] ?? '');
   });
-  mount(router, people, 'listNotices', async ({ person }) => notices.list(person));
-  mount(router, people, 'readNotice', async ({ person, params }) => {
+  mount(router, services, 'listNotices', async ({ person }) => notices.list(person));
+  mount(router, services, 'readNotice', async ({ person, params }) => {
     await notices.putAway(person, params['notice'] ?? '');
   });
 }

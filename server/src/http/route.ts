@@ -1,3 +1,4 @@
+import { rm } from 'node:fs/promises';
 import { BUDGETS, check, checkSigns, operations, paramsOf } from '@oxbow/contract';
 import type { Operation, Operations } from '@oxbow/contract';
 import type { Request, RequestHandler, Response, Router } from 'express';
@@ -5,6 +6,7 @@ import multer from 'multer';
 import type { People, Signed } from '../access/people.js';
 import { onBehalfOf } from '../threads/threads.js';
 import { Trouble } from '../trouble/trouble.js';
+import type { Ways } from './ways.js';
 
 type StaticOf<T> = T extends { static: infer S } ? S : undefined;
 type Asked<O extends Operation> = {
@@ -18,9 +20,10 @@ type Asked<O extends Operation> = {
 };
 type Handler<O extends Operation> = (asked: Asked<O>) => Promise<StaticOf<O['answer']> | undefined | void>;
 
-const uploadOf = (most: number = BUDGETS.fileBytes): RequestHandler =>
+/** Takes the file of a form down in the data folder, where it lies until its call is answered. */
+const uploadOf = (uploads: string, most: number = BUDGETS.fileBytes): RequestHandler =>
   multer({
-    storage: multer.memoryStorage(),
+    storage: multer.diskStorage({ destination: uploads }),
     limits: { fileSize: most, files: 1, fields: 10, fieldSize: 10_000 },
   }).single('file');
 
@@ -30,13 +33,13 @@ const uploadOf = (most: number = BUDGETS.fileBytes): RequestHandler =>
  */
 export function mount<K extends keyof Operations>(
   router: Router,
-  people: People,
+  { people, uploads }: Pick<Ways, 'people' | 'uploads'>,
   id: K,
   handle: Handler<Operations[K]>,
 ): void {
   const operation: Operation = operations[id];
   const params = paramsOf(operation.path);
-  const run: RequestHandler = async (request, response) => {
+  const run = async (request: Request, response: Response): Promise<void> => {
     const person = await people.whose(request.headers.cookie);
     if (!person && !operation.open) throw new Trouble(401, 'Please sign in');
     checkSigns([request.query, request.body]);
@@ -56,9 +59,13 @@ export function mount<K extends keyof Operations>(
   };
   router[operation.method](
     operation.path,
-    ...(operation.form ? [signedIn(people), uploadOf(operation.most)] : []),
-    run,
+    ...(operation.form ? [signedIn(people), uploadOf(uploads, operation.most)] : []),
+    (request, response) => run(request, response).finally(() => discard(request.file)),
   );
+}
+
+async function discard(file: Express.Multer.File | undefined): Promise<void> {
+  if (file) await rm(file.path, { force: true });
 }
 
 /** Files are read only for those who are signed in. */

@@ -10,7 +10,7 @@ import type { Ways } from './ways.js';
 /** Who somebody is: signing in and out, and what needs nobody to be signed in. */
 export function sessionRoutes(router: Router, services: Ways): void {
   const { people, demo, version } = services;
-  mount(router, people, 'signIn', async ({ body, response, request }) => {
+  mount(router, services, 'signIn', async ({ body, response, request }) => {
     const signed = await people.signIn(body.email, body.password);
     if (!signed)
       throw new Trouble(401, 'That address and password do not belong together', undefined, [
@@ -25,12 +25,12 @@ export function sessionRoutes(router: Router, services: Ways): void {
     });
     return shown(signed.person);
   });
-  mount(router, people, 'whoAmI', async ({ person }) => shown(person));
-  mount(router, people, 'signOut', async ({ request, response }) => {
+  mount(router, services, 'whoAmI', async ({ person }) => shown(person));
+  mount(router, services, 'signOut', async ({ request, response }) => {
     await people.signOut(request.headers.cookie);
     response.clearCookie(SESSION_COOKIE, { path: '/' });
   });
-  mount(router, people, 'demoPeople', async () => {
+  mount(router, services, 'demoPeople', async () => {
     if (!demo) throw new Trouble(404, 'There is no such thing here');
     const rows = await services.database.models.people.findAll({
       where: { password: { [Op.ne]: '' } },
@@ -39,12 +39,12 @@ export function sessionRoutes(router: Router, services: Ways): void {
     });
     return rows.map((row) => ({ ...shown(row), email: row.email, about: row.about }));
   });
-  mount(router, people, 'listPeople', async () => people.all.map(shown));
-  mount(router, people, 'health', async () => {
+  mount(router, services, 'listPeople', async () => people.all.map(shown));
+  mount(router, services, 'health', async () => {
     await services.database.sequelize.query('SELECT 1');
     return { ready: true, why: 'The database answers and its tables are up to date.' };
   });
-  mount(router, people, 'describe', async () => openApi(version));
+  mount(router, services, 'describe', async () => openApi(version));
 }
 
 function shown({ id, name, initials, colour }: Pick<Signed, 'id' | 'name' | 'initials' | 'colour'>) {

@@ -21,12 +21,12 @@ export function shareRoutes(router: Router, services: Ways): void {
     if (owners.length === 1 && owners[0]?.person === person.key)
       throw new Trouble(409, 'A document needs an owner', 'Make somebody else an owner first.');
   };
-  mount(router, people, 'listShares', async ({ person, params }) => {
+  mount(router, services, 'listShares', async ({ person, params }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     const rows = await shares.findAll({ where: { document: document.key }, raw: true });
     return rows.map((row) => ({ person: people.id(row.person), role: row.role as Share['role'] }));
   });
-  mount(router, people, 'setShare', async ({ person, params, body }) => {
+  mount(router, services, 'setShare', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'share');
     const whose = member(params['person']);
     if (body.role !== 'owner') await keepOwner(document, whose);
@@ -37,7 +37,7 @@ export function shareRoutes(router: Router, services: Ways): void {
     await services.post.tellShared(document, person, whose, body.role);
     return { person: whose.id, role: body.role };
   });
-  mount(router, people, 'endShare', async ({ person, params }) => {
+  mount(router, services, 'endShare', async ({ person, params }) => {
     const { document } = await granted(services, params['document'], person, 'share');
     const whose = member(params['person']);
     await keepOwner(document, whose);

@@ -13,21 +13,21 @@ import type { Ways } from './ways.js';
 
 /** Documents and the collections they stand in. */
 export function shelfRoutes(router: Router, services: Ways): void {
-  const { database, people, documents, shelf, channel, filing } = services;
+  const { database, documents, shelf, channel, filing } = services;
   const { collections } = database.models;
-  mount(router, people, 'listCollections', async () =>
+  mount(router, services, 'listCollections', async () =>
     (await collections.findAll({ order: [['position', 'ASC']], raw: true })).map(({ id, name }) => ({
       id,
       name,
     })),
   );
-  mount(router, people, 'createCollection', async ({ body }) => {
+  mount(router, services, 'createCollection', async ({ body }) => {
     const row = { id: nanoid(10), name: body.name.trim(), position: await collections.count() };
     await database.writes.add((transaction) => collections.create(row, { transaction }));
     channel.shelfChanged();
     return { id: row.id, name: row.name };
   });
-  mount(router, people, 'renameCollection', async ({ params, body }) => {
+  mount(router, services, 'renameCollection', async ({ params, body }) => {
     const id = params['collection'] ?? '';
     const [count] = await database.writes.add((transaction) =>
       collections.update({ name: body.name.trim() }, { where: { id }, transaction }),
@@ -36,7 +36,7 @@ export function shelfRoutes(router: Router, services: Ways): void {
     channel.shelfChanged();
     return { id, name: body.name.trim() };
   });
-  mount(router, people, 'listDocuments', async ({ person, query }) => {
+  mount(router, services, 'listDocuments', async ({ person, query }) => {
     const limit = query.limit ?? PAGE;
     const shares = await database.models.shares.findAll({ where: { person: person.key }, raw: true });
     const roles = new Map(shares.map((share) => [share.document, share.role as DocumentSummary['role']]));
@@ -55,37 +55,37 @@ export function shelfRoutes(router: Router, services: Ways): void {
       next: rows.length > limit ? cursorAt(rows[limit - 1]?.key ?? 0) : null,
     };
   });
-  mount(router, people, 'createDocument', async ({ person, body }) => {
+  mount(router, services, 'createDocument', async ({ person, body }) => {
     const row = await documents.create(person, body.title, body.collection ?? null);
     channel.shelfChanged(row.key);
     return shelf.summary(row, 'owner', person);
   });
-  mount(router, people, 'importDocument', async ({ person, body, file, response }) => {
+  mount(router, services, 'importDocument', async ({ person, body, file, response }) => {
     if (!file) throw Trouble.field('file', 'is missing');
     const { title, collection, ...options } = body;
-    const read = await filing.read(file.originalname, file.buffer, leftBy(response));
+    const read = await filing.read(file.originalname, file, leftBy(response));
     const row = await documents.create(person, title ?? fileTitle(file.originalname), collection ?? null);
     await filing.file(row, person, read, { ...options, major: body.major === 'true' });
     channel.shelfChanged(row.key);
     return shelf.summary(await freshDocument(services, row), 'owner', person);
   });
-  mount(router, people, 'writeArchive', async ({ person, params, response }) => {
+  mount(router, services, 'writeArchive', async ({ person, params, response }) => {
     const { document } = await granted(services, params['document'], person, 'archive');
     const bytes = await services.archives.write(document, leftBy(response));
     response.attachment(`${document.title} history.zip`).type('application/zip').send(Buffer.from(bytes));
     return undefined;
   });
-  mount(router, people, 'readArchive', async ({ person, file, response }) => {
+  mount(router, services, 'readArchive', async ({ person, file, response }) => {
     if (!file) throw Trouble.field('file', 'is missing');
-    const row = await services.archives.read(person, file.buffer, leftBy(response));
+    const row = await services.archives.read(person, file, leftBy(response));
     channel.shelfChanged(row.key);
     return shelf.summary(await freshDocument(services, row), 'owner', person);
   });
-  mount(router, people, 'getDocument', async ({ person, params }) => {
+  mount(router, services, 'getDocument', async ({ person, params }) => {
     const { document, role } = await granted(services, params['document'], person, 'read');
     return shelf.summary(document, role, person);
   });
-  mount(router, people, 'changeDocument', async ({ person, params, body }) => {
+  mount(router, services, 'changeDocument', async ({ person, params, body }) => {
     const { document, role } = await granted(services, params['document'], person, 'retitle');
     await documents.change(document, person, body);
     channel.shelfChanged(document.key);
