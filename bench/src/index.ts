@@ -8,6 +8,7 @@ import { benchFiles } from './files.js';
 import { benchOpen } from './open.js';
 import { benchPast } from './past.js';
 import { benchProvenance } from './provenance.js';
+import { benchThrong } from './throng.js';
 import { benchTideline } from './tideline.js';
 
 const EDITS = Number(process.env['BENCH_EDITS'] ?? 100_000);
@@ -25,6 +26,7 @@ const alone: Record<string, () => Promise<string[]>> = {
   crowd: benchCrowd,
   files: benchFiles,
   tideline: benchTideline,
+  throng: benchThrong,
 };
 
 const asked = process.argv.slice(2);

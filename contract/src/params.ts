@@ -1,6 +1,6 @@
 import type { TObject, TSchema } from '@sinclair/typebox';
 import { Type } from '@sinclair/typebox';
-import { Id, MomentRef } from './primitives.js';
+import { Id, MomentRef, Name } from './primitives.js';
 
 const Digits = Type.String({ pattern: '^\\d{1,9}$', description: 'a number' });
 const Hash = Type.String({ pattern: '^[0-9a-f]{64}$', description: 'SHA-256, hexadecimal' });
@@ -12,7 +12,7 @@ const PARTS: Readonly<Record<string, TSchema>> = {
   document: Id,
   hash: Hash,
   index: Digits,
-  landmark: Id,
+  landmark: Name,
   moment: MomentRef,
   notice: Id,
   number: Digits,

@@ -2,6 +2,7 @@ import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Logger } from 'pino';
 import { People } from './access/people.js';
+import { Shares } from './access/shares.js';
 import { Archives } from './archive/archives.js';
 import { Seals } from './archive/seals.js';
 import { Comparisons } from './compare/comparisons.js';
@@ -54,6 +55,7 @@ export async function openServices({ folder, url, log }: Ground) {
   await mkdir(uploads, { recursive: true });
   const people = new People(database);
   await people.load();
+  const shares = new Shares(database, people);
   const images = new Images(database);
   const files = new Files();
   const comparisons = new Comparisons();
@@ -83,6 +85,7 @@ export async function openServices({ folder, url, log }: Ground) {
     /** Folder of files that are being brought in. */
     uploads,
     people,
+    shares,
     images,
     files,
     comparisons,

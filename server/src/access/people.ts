@@ -7,6 +7,7 @@ import type { Database } from '../store/database.js';
 import type { StoredDocument, PersonRow } from '../store/models.js';
 import { checkPassword, hashPassword } from './passwords.js';
 import type { Hold } from './policy.js';
+import { Standings } from './standings.js';
 
 export const SESSION_COOKIE = 'oxbow_session';
 const SESSION_LIFE = 30 * 24 * 3600_000;
@@ -21,7 +22,12 @@ export class People {
   private readonly known = new Map<number, Signed>();
   private decoy: Promise<string> | null = null;
 
-  constructor(private readonly database: Database) {}
+  /** How people stand to documents, at hand for what comes often. */
+  readonly standings: Standings;
+
+  constructor(private readonly database: Database) {
+    this.standings = new Standings(database);
+  }
 
   /** Reads everybody once; people are few and rarely change. */
   async load(): Promise<void> {
@@ -127,17 +133,18 @@ export class People {
 
   /** A document by its outside id, with the role of a person in it; null when there is none or it is not theirs to see. */
   async access(id: string, person: Signed): Promise<Access | null> {
-    const document = await this.database.models.documents.findOne({ where: { id }, raw: true });
-    if (!document) return null;
-    const share = await this.database.models.shares.findOne({
-      where: { document: document.key, person: person.key },
-      raw: true,
-    });
-    if (!share) return null;
-    const out = await this.database.models.checkOuts.findByPk(document.key, { raw: true });
-    const holder = out?.person === null || !out ? null : (this.known.get(out.person) ?? null);
-    const hold = !out ? 'free' : !holder ? 'nobody' : holder.key === person.key ? 'own' : 'other';
-    return { document, role: share.role as Role, hold, holder };
+    const [document, standing] = await Promise.all([
+      this.database.models.documents.findOne({ where: { id }, raw: true }),
+      this.standings.read(id, person.key),
+    ]);
+    if (!document || !standing) return null;
+    const { role, hold, holder } = standing;
+    return { document, role, hold, holder: holder === null ? null : (this.known.get(holder) ?? null) };
+  }
+
+  /** Who somebody is by the database's number of them. */
+  byKey(key: number): Signed | undefined {
+    return this.known.get(key);
   }
 }
 

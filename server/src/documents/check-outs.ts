@@ -36,6 +36,7 @@ export class CheckOuts {
       if (asked) await checkOuts.bulkCreate([none], { ignoreDuplicates: true, transaction });
       else await checkOuts.destroy({ where: { document: document.key }, transaction });
     });
+    this.people.standings.changed();
   }
 
   /** Checks a document out. Throws 409 where somebody has it, or none is asked for. */
@@ -86,6 +87,7 @@ export class CheckOuts {
     const [count] = await this.database.writes.add((transaction) =>
       this.database.models.checkOuts.update(to, { where, transaction }),
     );
+    this.people.standings.changed();
     return count > 0;
   }
 

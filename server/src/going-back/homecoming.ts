@@ -2,8 +2,9 @@ import type { Homecoming as Told, HomecomingInput, Outcome } from '@oxbow/contra
 import type { Settlement } from '@oxbow/core/compare';
 import type { Cause } from '@oxbow/core/history';
 import type { Node } from 'prosemirror-model';
-import type { People, Signed } from '../access/people.js';
-import { may } from '../access/policy.js';
+import type { Access, People, Signed } from '../access/people.js';
+import { allowed } from '../access/granted.js';
+import { may, waits } from '../access/policy.js';
 import type { Images } from '../store/images.js';
 import { Trouble } from '../trouble/trouble.js';
 import type { Comparisons } from '../compare/comparisons.js';
@@ -13,6 +14,7 @@ import type { StoredDocument } from '../store/models.js';
 
 /** Where a copy came from: the document, its moment, and whether somebody may write there. */
 interface Origin {
+  readonly access: Access;
   readonly document: StoredDocument;
   readonly moment: number;
   readonly mayWrite: boolean;
@@ -59,7 +61,7 @@ export class Homecoming {
   /** Puts it into the origin. Throws 409 when either document changed since it was looked at, or a conflict is not settled. */
   async bring(copy: StoredDocument, person: Signed, input: HomecomingInput): Promise<Outcome> {
     const origin = await this.originOf(copy, person);
-    if (!origin.mayWrite) throw new Trouble(403, `You may read “${origin.document.title}”, not change it`);
+    allowed(origin.access, origin.access.holder, 'restore');
     const theirs = await this.head(copy.key);
     const base = await this.rooms.moments.open(origin.document.key, origin.moment);
     await this.images.lend(copy.key, origin.document.key, theirs.doc);
@@ -91,7 +93,8 @@ export class Homecoming {
     const access = from ? await this.people.access(from.document, person) : null;
     if (!from || !access || !may(access.role, 'read'))
       throw new Trouble(404, 'This document is no copy of one that you may see');
-    return { document: access.document, moment: from.moment, mayWrite: may(access.role, 'restore') };
+    const mayWrite = may(access.role, 'restore') && !waits(access.hold, 'restore');
+    return { access, document: access.document, moment: from.moment, mayWrite };
   }
 
   private async head(document: number): Promise<{ doc: Node; seq: number }> {

@@ -17,7 +17,8 @@ import type { Socket } from 'socket.io';
 import { Server } from 'socket.io';
 import type { People, Signed } from '../access/people.js';
 import type { Action } from '../access/policy.js';
-import { granted } from '../access/granted.js';
+import type { Standing } from '../access/standings.js';
+import { allowed } from '../access/granted.js';
 import { problemOf } from '../trouble/problem.js';
 import { Trouble } from '../trouble/trouble.js';
 import { checkBudgets } from './budgets.js';
@@ -33,6 +34,8 @@ type LiveSocket = Socket<ClientToServer, ServerToClient, object, { person: Signe
 
 /** Milliseconds between two words to the shelf about one document that is being written in. */
 const SHELF_EVERY = 2000;
+/** Milliseconds for which edits of one document are gathered into one message: with many writers most of the work is telling all. */
+const TOGETHER = 10;
 /** Beyond this a message is not even read: its sender is hung up on. */
 const MOST_BYTES = 2 * BUDGETS.messageBytes;
 
@@ -41,6 +44,8 @@ export class Channel {
   private readonly io: Live;
   private readonly ids = new Map<number, string>();
   private readonly soon = new Map<number, NodeJS.Timeout>();
+  /** Accepted edits that those who have their document open are about to be told of. */
+  private readonly outgoing = new Map<number, StoredEdit[]>();
   private readonly here = new Map<string, Map<string, Presence & { socket: string }>>();
 
   constructor(
@@ -167,27 +172,32 @@ export class Channel {
     await this.answering(undefined, act);
   }
 
-  private async granted(socket: LiveSocket, id: string, action: Action) {
-    const access = await granted({ people: this.people }, id, socket.data.person, action);
-    this.ids.set(access.document.key, id);
-    return access;
+  /** The document that a message is about, for somebody who may do this with it. Asked for each message, stored or not. */
+  private async granted(socket: LiveSocket, id: string, action: Action): Promise<Standing> {
+    const standing = await this.people.standings.of(id, socket.data.person.key);
+    const holder = standing?.holder ? (this.people.byKey(standing.holder) ?? null) : null;
+    const { document } = allowed(standing, holder, action);
+    this.ids.set(document, id);
+    return standing as Standing;
   }
 
   private async join(socket: LiveSocket, message: unknown): Promise<Joined> {
     const { document: id, since } = check(JoinMessage, message);
-    const { document, role } = await this.granted(socket, id, 'read');
-    const room = await this.rooms.get(document.key);
+    const { document } = await this.granted(socket, id, 'read');
+    const room = await this.rooms.get(document);
     await room.settled();
     await socket.join(id);
+    const { role } = await this.stillGranted(socket, id);
+    const row = await this.database.models.documents.findByPk(document, { attributes: ['title'], raw: true });
     const { doc, seq } = room.head;
     if (since !== undefined && since > seq) throw Trouble.field('since', 'lies in the future');
     const upTo = Math.min(seq, (since ?? seq) + BUDGETS.joinedEdits);
-    const missed = await this.rooms.moments.log.between(document.key, since ?? seq, upTo);
+    const missed = await this.rooms.moments.log.between(document, since ?? seq, upTo);
     return {
       seq,
       content: since === undefined ? doc.toJSON() : null,
       edits: missed.map((row) => this.wire(row)),
-      title: document.title,
+      title: row?.title ?? '',
       role,
       here: [...(this.here.get(id)?.values() ?? [])].map(({ person, client, seq: at, anchor, head }) => ({
         person,
@@ -199,11 +209,21 @@ export class Channel {
     };
   }
 
+  /** A share may have ended between the first look and the joining; whoever is in the room by then is put out as well. */
+  private async stillGranted(socket: LiveSocket, id: string): Promise<Standing> {
+    try {
+      return await this.granted(socket, id, 'read');
+    } catch (error) {
+      this.leave(socket, id);
+      throw error;
+    }
+  }
+
   private async edits(socket: LiveSocket, message: unknown): Promise<Accepted> {
     const { document: id, client, base, edits } = check(EditsMessage, message);
     checkBudgets(edits);
     const { document } = await this.granted(socket, id, 'write');
-    const room = await this.rooms.get(document.key);
+    const room = await this.rooms.get(document);
     const slices = new Slices();
     const wanted: Wanted[] = [];
     for (const [i, edit] of edits.entries()) {
@@ -248,9 +268,21 @@ export class Channel {
 
   private accepted(document: number, rows: readonly StoredEdit[]): void {
     this.shelfSoon(document);
+    const waiting = this.outgoing.get(document);
+    if (waiting) {
+      waiting.push(...rows);
+      return;
+    }
+    this.outgoing.set(document, [...rows]);
+    setTimeout(() => this.tellEdits(document), TOGETHER);
+  }
+
+  /** Tells those who have a document open of what was accepted since they were last told, in one message. */
+  private tellEdits(document: number): void {
+    const rows = this.outgoing.get(document) ?? [];
+    this.outgoing.delete(document);
     const id = this.ids.get(document);
-    if (!id) return;
-    this.io.to(id).emit('edits', { document: id, edits: rows.map((row) => this.wire(row)) });
+    if (id) this.io.to(id).emit('edits', { document: id, edits: rows.map((row) => this.wire(row)) });
   }
 
   /** An edit as it goes over the wire. */

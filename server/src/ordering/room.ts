@@ -209,7 +209,7 @@ export class Room {
         seq: this.seq,
         runs: this.provenance.runs,
         log: this.moments.log,
-        counters: this.countersOf(batch.client, known),
+        counter: (counter) => known.get(counter) ?? this.recent.get(`${batch.client} ${counter}`),
       },
       slices,
     );
@@ -238,15 +238,6 @@ export class Room {
     const stored = this.store(rows);
     this.storing = stored;
     return { results, stored };
-  }
-
-  /** The seqs of a client's accepted edits by counter, as far as they are at hand. */
-  private countersOf(client: string, known: ReadonlyMap<number, number>): Map<number, number> {
-    const out = new Map(known);
-    const own = `${client} `;
-    for (const [name, seq] of this.recent)
-      if (name.startsWith(own)) out.set(Number(name.slice(own.length)), seq);
-    return out;
   }
 
   /** Which edits of a batch were accepted before. A counter above all that a client has had accepted is new. */

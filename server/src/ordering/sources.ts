@@ -14,8 +14,8 @@ export interface Known {
   readonly seq: number;
   readonly runs: RunSequence;
   readonly log: Log;
-  /** The seqs of the client's accepted edits, as far as they are at hand. */
-  readonly counters: ReadonlyMap<number, number>;
+  /** The seq of one of the client's accepted edits, if it is at hand. */
+  readonly counter: (counter: number) => number | undefined;
 }
 
 /** An edit's sources as instances, not yet held against what stands there. */
@@ -77,12 +77,19 @@ function refusing<T>(act: () => T): T | Refusal {
 
 /** The seqs of the client's own edits that sources name by counter. */
 async function countersOf(wanted: readonly Wanted[], known: Known): Promise<ReadonlyMap<number, number>> {
-  const named = wanted.flatMap(({ sources }) =>
-    sources.flatMap((ref) => ('counter' in ref && !known.counters.has(ref.counter) ? [ref.counter] : [])),
-  );
-  if (named.length === 0) return known.counters;
-  const rows = await known.log.byCounter(known.document, known.client, [...new Set(named)]);
-  return new Map([...known.counters, ...rows.map(({ counter, seq }) => [counter, seq] as const)]);
+  const seqs = new Map<number, number>();
+  const unknown = new Set<number>();
+  for (const { sources } of wanted)
+    for (const ref of sources) {
+      if (!('counter' in ref)) continue;
+      const seq = known.counter(ref.counter);
+      if (seq === undefined) unknown.add(ref.counter);
+      else seqs.set(ref.counter, seq);
+    }
+  if (unknown.size > 0)
+    for (const { counter, seq } of await known.log.byCounter(known.document, known.client, [...unknown]))
+      seqs.set(counter, seq);
+  return seqs;
 }
 
 function resolved(

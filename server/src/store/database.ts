@@ -3,23 +3,11 @@ import { join } from 'node:path';
 import { QueryTypes, Sequelize } from 'sequelize';
 import sqlite3 from 'sqlite3';
 import { SequelizeStorage, Umzug } from 'umzug';
+import { durableConnections } from './connection.js';
 import { migrations } from './migrations.js';
 import { defineModels } from './models.js';
 import type { Models } from './models.js';
 import { WriteQueue } from './writes.js';
-
-/** A SQLite connection that is durable from its first statement: Sequelize opens fresh ones for transactions. */
-class DurableConnection extends sqlite3.Database {
-  constructor(file: string, mode: number, opened: (error: Error | null) => void) {
-    super(file, mode, (error) => {
-      if (error) return opened(error);
-      this.exec(
-        'PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA busy_timeout=8000; PRAGMA secure_delete=ON;',
-        opened,
-      );
-    });
-  }
-}
 
 /** The database of one server process: models to read with, and the one queue to write through. */
 export interface Database {
@@ -43,12 +31,13 @@ export interface DatabaseOptions {
 /** Opens the database, bringing its tables up to date first. */
 export async function openDatabase({ folder, url }: DatabaseOptions): Promise<Database> {
   mkdirSync(folder, { recursive: true });
+  const connections = durableConnections();
   const sequelize = url
     ? new Sequelize(url, { logging: false })
     : new Sequelize({
         dialect: 'sqlite',
         storage: join(folder, 'oxbow.sqlite'),
-        dialectModule: { ...sqlite3, Database: DurableConnection },
+        dialectModule: { ...sqlite3, Database: connections.Database },
         logging: false,
       });
   const umzug = new Umzug({
@@ -68,6 +57,7 @@ export async function openDatabase({ folder, url }: DatabaseOptions): Promise<Da
     async close() {
       await writes.idle();
       await sequelize.close();
+      await connections.end();
     },
   };
 }

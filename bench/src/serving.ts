@@ -1,0 +1,168 @@
+import { createHash, randomBytes } from 'node:crypto';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { Session } from 'node:inspector/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { monitorEventLoopDelay, performance } from 'node:perf_hooks';
+import { createApp } from '@oxbow/server';
+import type { App } from '@oxbow/server';
+import { Transform } from 'prosemirror-transform';
+import { textSchema as schema } from '@oxbow/core/content';
+
+/** What the process that serves is asked, one at a time. */
+export type Ask =
+  | { readonly ask: 'people'; readonly count: number }
+  | {
+      readonly ask: 'document';
+      readonly title: string;
+      readonly owners: readonly number[];
+      readonly text?: string;
+    }
+  | { readonly ask: 'begin' }
+  | { readonly ask: 'end' };
+
+/** Somebody with a session of their own. */
+export interface Seat {
+  readonly key: number;
+  readonly id: string;
+  readonly cookie: string;
+}
+
+/** What a stretch of serving took. Milliseconds. */
+export interface Served {
+  /** Event loop delay, 99th percentile and most. */
+  readonly delay: readonly [p99: number, most: number];
+  /** Share of the time that the main thread was busy, 0 to 1. */
+  readonly busy: number;
+  /** Where the main thread's time went, by part, as shares. */
+  readonly parts: Readonly<Record<string, number>>;
+}
+
+// A server in a process of its own, for benchmarks that are about what its main thread takes; its parent asks by messages.
+const folder = await mkdtemp(join(tmpdir(), 'oxbow-serving-'));
+const app: App = await createApp({ folder });
+const port = await app.listen(0);
+const delay = monitorEventLoopDelay({ resolution: 2 });
+const inspector = new Session();
+inspector.connect();
+let utilisation = performance.eventLoopUtilization();
+
+async function answer(asked: Ask): Promise<unknown> {
+  switch (asked.ask) {
+    case 'people':
+      return people(asked.count);
+    case 'document':
+      return document(asked.title, asked.owners, asked.text ?? '');
+    case 'begin':
+      delay.reset();
+      delay.enable();
+      utilisation = performance.eventLoopUtilization();
+      await inspector.post('Profiler.enable');
+      await inspector.post('Profiler.start');
+      return null;
+    case 'end':
+      return served();
+  }
+}
+
+async function people(count: number): Promise<Seat[]> {
+  const seats: Seat[] = [];
+  for (let i = 0; i < count; i++) {
+    const one = await app.people.create({
+      name: `Writer ${i}`,
+      initials: 'W',
+      colour: i % 12,
+      email: `writer-${randomBytes(6).toString('hex')}@withy.example`,
+      about: '',
+      passwordHash: 'none',
+    });
+    const token = randomBytes(32).toString('base64url');
+    await app.database.writes.add((transaction) =>
+      app.database.models.sessions.create(
+        {
+          token: createHash('sha256').update(token).digest('hex'),
+          person: one.key,
+          until: Date.now() + 3600_000,
+        },
+        { transaction },
+      ),
+    );
+    seats.push({ key: one.key, id: one.id, cookie: `oxbow_session=${token}` });
+  }
+  return seats;
+}
+
+async function document(title: string, owners: readonly number[], text: string): Promise<string> {
+  const [first, ...others] = app.people.all.filter(({ key }) => owners.includes(key));
+  if (!first) throw new Error('A document needs an owner');
+  const row = await app.documents.create(first, title, null);
+  for (const { key } of others)
+    await app.database.writes.add((transaction) =>
+      app.database.models.shares.create({ document: row.key, person: key, role: 'editor' }, { transaction }),
+    );
+  if (text) {
+    const room = await app.rooms.get(row.key);
+    await room.compose(({ doc, seq }) => ({
+      author: first.key,
+      client: 'bench-first',
+      base: seq,
+      edits: [
+        {
+          counter: 1,
+          steps: new Transform(doc).insert(1, schema.text(text)).steps,
+          sources: [],
+          writtenAt: 0,
+          cause: { kind: 'writing' },
+        },
+      ],
+    }));
+  }
+  return row.id;
+}
+
+async function served(): Promise<Served> {
+  const { profile } = await inspector.post('Profiler.stop');
+  delay.disable();
+  const parts = new Map<string, number>();
+  const byId = new Map(profile.nodes.map((node) => [node.id, node]));
+  let all = 0;
+  for (const [i, id] of (profile.samples ?? []).entries()) {
+    const node = byId.get(id);
+    const time = profile.timeDeltas?.[i] ?? 0;
+    if (!node || node.callFrame.functionName === '(idle)') continue;
+    const part = partOf(node.callFrame.url, node.callFrame.functionName);
+    parts.set(part, (parts.get(part) ?? 0) + time);
+    all += time;
+  }
+  const shares = [...parts]
+    .map(([part, time]): [string, number] => [part, time / all])
+    .sort((a, b) => b[1] - a[1]);
+  return {
+    delay: [delay.percentile(99) / 1e6, delay.max / 1e6],
+    busy: performance.eventLoopUtilization(utilisation).utilization,
+    parts: Object.fromEntries(shares.slice(0, 8)),
+  };
+}
+
+/** Whose code a frame is: a package, a folder of ours, or the runtime. */
+function partOf(url: string, name: string): string {
+  const [, pack] = /node_modules\/((?:@[^/]+\/)?[^/]+)/.exec(url) ?? [];
+  if (pack) return pack;
+  const [, part, folder] = /\/(core|server|contract)\/dist\/([^/]+)/.exec(url) ?? [];
+  if (part) return `${part}/${folder ?? ''}`;
+  return url.startsWith('node:') ? 'node' : name === '(garbage collector)' ? 'collecting garbage' : 'engine';
+}
+
+process.on('message', (asked: Ask) => {
+  answer(asked).then(
+    (value) => process.send?.({ value }),
+    (error: unknown) => process.send?.({ error: String(error) }),
+  );
+});
+process.on('disconnect', () => {
+  void app
+    .close()
+    .then(() => rm(folder, { recursive: true, force: true }))
+    .then(() => process.exit(0));
+});
+process.send?.({ value: port });
