@@ -8,6 +8,7 @@ import { benchFiles } from './files.js';
 import { benchOpen } from './open.js';
 import { benchPast } from './past.js';
 import { benchProvenance } from './provenance.js';
+import { benchScale } from './scale.js';
 import { benchThrong } from './throng.js';
 import { benchTideline } from './tideline.js';
 
@@ -26,6 +27,7 @@ const alone: Record<string, () => Promise<string[]>> = {
   crowd: benchCrowd,
   files: benchFiles,
   tideline: benchTideline,
+  scale: benchScale,
   throng: benchThrong,
 };
 

@@ -62,10 +62,11 @@ export const pastOperations = {
     id: 'findEverywhere',
     method: 'get',
     path: '/api/find',
-    summary: 'The same for all documents one may see, those that held the words',
-    query: Type.Object({ q: Words }),
+    summary:
+      'The same for all documents one may see, those that held the words, a few at a time, the last written in first',
+    query: Type.Object({ q: Words, cursor: Type.Optional(Type.String({ maxLength: 60 })) }),
     status: 200,
-    answer: Type.Array(past.FoundInTime),
+    answer: past.FoundPage,
   }),
   contributors: operation({
     id: 'contributors',

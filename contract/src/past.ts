@@ -107,6 +107,12 @@ export const FoundInTime = Type.Object({
 });
 export type FoundInTime = Static<typeof FoundInTime>;
 
+export const FoundPage = Type.Object({
+  items: Type.Array(FoundInTime),
+  next: nullable(Type.String({ description: 'cursor of more, where more documents may hold the words' })),
+});
+export type FoundPage = Static<typeof FoundPage>;
+
 export const Contribution = Type.Object({
   person: Id,
   written: Type.Integer({ description: 'words they were the first to write' }),

@@ -168,6 +168,10 @@ function wordEnds(
 
 /** Ends of words that are ends of grapheme clusters too. */
 function unbrokenEnds(text: string): number[] {
-  const clusters = new Set(graphemeBreaks(text));
-  return wordBreaks(text).filter((end) => clusters.has(end));
+  const clusters = graphemeBreaks(text);
+  let i = 0;
+  return wordBreaks(text).filter((end) => {
+    while ((clusters[i] ?? end) < end) i++;
+    return clusters[i] === end;
+  });
 }

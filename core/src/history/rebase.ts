@@ -32,7 +32,7 @@ export class Crossing {
   carry(step: Step, apply: (step: Step) => boolean): Step | null {
     const changed = changedBy(step);
     const maps = changed.length === 0 ? this.maps : crossed(this.maps, changed);
-    const carried = step.map(new Mapping([...this.maps]));
+    const carried = step.map(new Mapping(this.maps));
     if (!carried || !apply(carried)) {
       this.leave(step);
       return null;
@@ -115,11 +115,15 @@ function crossed(maps: readonly StepMap[], changed: readonly Changed[]): StepMap
   const out: StepMap[] = [];
   for (const map of maps) {
     const ranges: number[] = [];
+    let last = 0;
     map.forEach((start, end, newStart, newEnd) => {
+      last = end;
       if (start === end) inserted(start, newEnd - newStart, changed, ranges);
       else replaced(start, end, newEnd - newStart, changed, ranges);
     });
-    if (ranges.length > 0) out.push(new StepMap(ranges));
+    const before = changed.every((one) => Math.min(one.from, one.to) > last);
+    if (before) out.push(map);
+    else if (ranges.length > 0) out.push(new StepMap(ranges));
     for (const one of changed) {
       one.from = map.map(one.from, 1);
       one.to = map.map(one.to, -1);

@@ -6,7 +6,7 @@ import type { Ways } from './ways.js';
 
 /** Names on moments, and words about versions written afterwards. */
 export function landmarkRoutes(router: Router, services: Ways): void {
-  const { people, places, versions, landmarks, channel } = services;
+  const { places, versions, landmarks, channel } = services;
   mount(router, services, 'commentVersion', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'keep');
     const version = await versions.comment(
@@ -52,6 +52,6 @@ export function landmarkRoutes(router: Router, services: Ways): void {
     channel.landmarksChanged(document);
   });
   mount(router, services, 'findLandmarks', async ({ person, query }) =>
-    landmarks.search(await people.documents(person), query.q ?? ''),
+    landmarks.search(person, query.q ?? ''),
   );
 }

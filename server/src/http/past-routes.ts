@@ -36,7 +36,7 @@ export function pastRoutes(router: Router, services: Ways): void {
     return lookingBack.find(document, query.q);
   });
   mount(router, services, 'findEverywhere', async ({ person, query }) =>
-    lookingBack.findEverywhere(await people.documents(person), query.q),
+    lookingBack.findEverywhere(person, query.q, query.cursor),
   );
   mount(router, services, 'contributors', async ({ person, params, query, response }) => {
     const { document } = await granted(services, params['document'], person, 'read');

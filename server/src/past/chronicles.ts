@@ -7,11 +7,11 @@ import type { Makers } from '@oxbow/core/past';
 import { LRUCache } from 'lru-cache';
 import type { Node } from 'prosemirror-model';
 import { Op } from 'sequelize';
-import type { People } from '../access/people.js';
+import type { People, Signed } from '../access/people.js';
 import type { Rooms } from '../ordering/rooms.js';
 import type { Database } from '../store/database.js';
 import { parseSteps } from '../store/log.js';
-import type { LettersRow } from '../store/models.js';
+import type { LettersRow, StoredDocument } from '../store/models.js';
 import { CHUNK, WordIndex } from './words.js';
 
 const pack = promisify(deflate);
@@ -21,6 +21,12 @@ const unpack = promisify<Buffer, Buffer>(inflate);
 const MOST = 40;
 /** Milliseconds of quiet before words are indexed. */
 const QUIET = 2500;
+
+/** A place in a list of documents by when they were last changed. */
+export interface Place {
+  readonly changedAt: number;
+  readonly key: number;
+}
 
 /** Everything that is needed to look back at one document, up to edit `tape.now`. */
 export interface Chronicle {
@@ -107,6 +113,28 @@ export class Chronicles {
         await this.words.put(document, chunk, words, transaction);
       });
     }
+  }
+
+  /**
+   * Documents of a person's that may have held all of some folded words, those last written in first, from a place on: those
+   * in which the index has each of them, and those of which it does not know all yet.
+   */
+  async mayHold(
+    person: Signed,
+    words: readonly string[],
+    { changedAt, key }: Place,
+    most: number,
+  ): Promise<StoredDocument[]> {
+    const holding = words.map((word, i) => this.words.holding(word, `word${i}`));
+    return this.database.rows<StoredDocument>(
+      `SELECT documents.* FROM documents JOIN shares ON shares.document = documents.key AND shares.person = :person
+       WHERE (documents."changedAt" < :changedAt OR (documents."changedAt" = :changedAt AND documents.key < :key))
+         AND ((${holding.map(({ sql }) => `documents.key IN (${sql})`).join(' AND ')})
+           OR documents.seq > COALESCE((SELECT last FROM letters WHERE letters.document = documents.key
+             ORDER BY chunk DESC LIMIT 1), 0))
+       ORDER BY documents."changedAt" DESC, documents.key DESC LIMIT :most`,
+      Object.assign({ person: person.key, changedAt, key, most }, ...holding.map(({ values }) => values)),
+    );
   }
 
   /** The last edit whose words are in the index. */

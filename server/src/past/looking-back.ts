@@ -2,6 +2,7 @@ import type {
   Contest,
   Contributors,
   FoundInTime,
+  FoundPage,
   Ledger,
   PassageLife,
   RemovedPage,
@@ -26,15 +27,18 @@ import {
 } from '@oxbow/core/past';
 import type { Form, RemovedPassage, Term } from '@oxbow/core/past';
 import type { Node } from 'prosemirror-model';
+import type { Signed } from '../access/people.js';
 import { Trouble } from '../trouble/trouble.js';
 import type { StoredDocument } from '../store/models.js';
-import type { Chronicle, Chronicles } from './chronicles.js';
+import type { Chronicle, Chronicles, Place } from './chronicles.js';
 import { CHUNK } from './words.js';
 
 /** Passages on a page. */
 const PAGE = 60;
 /** Appearances told of one term, in one document and in each of many. */
 const TOLD = 200;
+/** Documents that are opened together when words are looked for in many. */
+const TOGETHER = 6;
 const TOLD_OF_MANY = 4;
 /** Idle time that parts two forms of a passage that one person made. */
 const SETTLED = 10 * 60_000;
@@ -120,26 +124,29 @@ export class LookingBack {
     return this.findIn(document, asked(query), TOLD);
   }
 
-  /** The documents that held all of some words at one moment at least, those that hold them now first. */
-  async findEverywhere(documents: readonly StoredDocument[], query: string): Promise<FoundInTime[]> {
+  /**
+   * Documents that held all of some words at one moment at least, those last written in first, and of those that are told at
+   * once those that hold them now. Only what is told is opened: which may hold the words, the index says.
+   */
+  async findEverywhere(person: Signed, query: string, cursor?: string): Promise<FoundPage> {
     const terms = asked(query);
-    const keys = documents.map(({ key }) => key);
-    const possible = await Promise.all(
-      terms.flatMap(({ words }) =>
-        words.map(
-          async (word) => new Set((await this.chronicles.words.find(word, keys)).map((one) => one.document)),
-        ),
-      ),
-    );
+    const words = [...new Set(terms.flatMap((term) => term.words))];
     const found: FoundInTime[] = [];
-    for (const document of documents) {
-      const unread = (await this.chronicles.storedUpTo(document.key)) < document.seq;
-      if (!unread && !possible.every((one) => one.has(document.key))) continue;
-      const told = await this.findIn(document, terms, TOLD_OF_MANY);
-      if (told.moments.length > 0) found.push(told);
+    let place = cursor === undefined ? FIRST : placeOf(cursor);
+    for (;;) {
+      const some = await this.chronicles.mayHold(person, words, place, TOGETHER);
+      const told = await Promise.all(some.map((document) => this.findIn(document, terms, TOLD_OF_MANY)));
+      found.push(...told.filter(({ moments }) => moments.length > 0));
+      const last = some.at(-1);
+      if (last) place = { changedAt: Number(last.changedAt), key: last.key };
+      const more = some.length === TOGETHER;
+      if (more && found.length === 0) continue;
+      const now = ({ moments }: FoundInTime): number => Number(moments.some(([, went]) => went === 0));
+      return {
+        items: found.sort((a, b) => now(b) - now(a)),
+        next: more ? `${place.changedAt}.${place.key}` : null,
+      };
     }
-    const now = ({ moments }: FoundInTime): number => Number(moments.some(([, went]) => went === 0));
-    return found.sort((a, b) => now(b) - now(a));
   }
 
   private async findIn(document: StoredDocument, terms: readonly Term[], most: number): Promise<FoundInTime> {
@@ -149,8 +156,7 @@ export class LookingBack {
       terms.map(async ({ words }) => {
         const chunks = await Promise.all(
           words.map(async (word) => {
-            const rows = await this.chronicles.words.find(word, [document.key]);
-            return new Set(rows.map(({ chunk }) => chunk));
+            return new Set(await this.chronicles.words.find(word, document.key));
           }),
         );
         const rare = rarest(words, chunks);
@@ -214,6 +220,16 @@ export class LookingBack {
     const entries = ledgerOf(doc, runs.at(tape.now), makers);
     return { seq: tape.now, entries: entries.map((entry) => ({ ...entry, at: time(entry.at) })) };
   }
+}
+
+/** Before all documents in a list by recency. */
+const FIRST: Place = { changedAt: Number.MAX_SAFE_INTEGER, key: 0 };
+
+/** The place in a list by recency that a cursor stands for. Throws 422 for one that was not given out. */
+function placeOf(cursor: string): Place {
+  const [, at, key] = /^(\d{1,15})\.(\d{1,12})$/.exec(cursor) ?? [];
+  if (at === undefined || key === undefined) throw Trouble.field('cursor', 'is not one that was given out');
+  return { changedAt: Number(at), key: Number(key) };
 }
 
 function tellRemoved(passage: RemovedPassage, makers: Chronicle['makers']): RemovedPage['items'][number] {

@@ -160,9 +160,39 @@ describe('looking back', () => {
     expect(await server.app.chronicles.storedUpTo(document.key)).toBe(moments);
     await check();
     const everywhere = (await tobias.get('/api/find?q=half-tide wheel')).body;
-    expect(everywhere.map((one: { title: string }) => one.title)).toEqual(['Guide']);
-    expect((await (await server.as('jun')).get('/api/find?q=wheel')).body).toEqual([]);
+    expect(everywhere.items.map((one: { title: string }) => one.title)).toEqual(['Guide']);
+    expect((await (await server.as('jun')).get('/api/find?q=wheel')).body).toEqual({ items: [], next: null });
     expect((await ines.get(`${path}/find?q=...`)).status).toBe(422);
+  });
+
+  it('finds words in many documents a few at a time, each once, those last written in first', async () => {
+    const titles: string[] = [];
+    for (let i = 0; i < 14; i++) {
+      const row = await server.app.documents.create(server.people.jun, `Logbook ${i}`, null, clock + i);
+      const room = await server.app.rooms.get(row.key);
+      const steps = new Transform(textSchema.node('doc', null, [textSchema.node('paragraph')])).insert(
+        1,
+        textSchema.text(i % 2 ? 'lantern oil' : 'rope'),
+      ).steps;
+      await room.submit({
+        author: server.people.jun.key,
+        client: 'client-jun',
+        base: 0,
+        edits: [{ counter: 1, steps, sources: [], writtenAt: 0, cause: { kind: 'writing' }, at: clock + i }],
+      });
+      if (i % 3) await server.app.chronicles.index(row.key);
+      if (i % 2) titles.unshift(`Logbook ${i}`);
+    }
+    const jun = await server.as('jun');
+    const found: string[] = [];
+    for (let cursor = '', pages = 0; pages < 9; pages++) {
+      const { body } = await jun.get(`/api/find?q=lantern${cursor}`);
+      found.push(...body.items.map(({ title }: { title: string }) => title));
+      if (body.next === null) break;
+      cursor = `&cursor=${body.next}`;
+    }
+    expect(found).toEqual(titles);
+    expect((await jun.get('/api/find?q=lantern&cursor=x')).status).toBe(422);
   });
 
   it('counts what each wrote, kept and removed, for a range, and as CSV', async () => {

@@ -1,6 +1,6 @@
 import { PGlite } from '@electric-sql/pglite';
 import { PGLiteSocketServer } from '@electric-sql/pglite-socket';
-import type { FoundInTime } from '@oxbow/contract';
+import type { FoundInTime, FoundPage } from '@oxbow/contract';
 import { textSchema } from '@oxbow/core/content';
 import { Random } from '@oxbow/core/testing';
 import { Transform } from 'prosemirror-transform';
@@ -69,12 +69,17 @@ describe('looking back over PostgreSQL', () => {
         for (const query of ['tide', "miller's", '"half-tide wheel"', 'élan 3.5', '"c:\\mill"', 'nowhere']) {
           const one = (await ines.get(`/api/documents/${id}/find?q=${encodeURIComponent(query)}`))
             .body as FoundInTime;
-          const all = (await ines.get(`/api/find?q=${encodeURIComponent(query)}`)).body as FoundInTime[];
-          found.push([query, one.moments, one.terms, all.map(({ title, moments }) => [title, moments])]);
+          const all = (await ines.get(`/api/find?q=${encodeURIComponent(query)}`)).body as FoundPage;
+          found.push([
+            query,
+            one.moments,
+            one.terms,
+            all.items.map(({ title, moments }) => [title, moments]),
+          ]);
         }
         const row = await server.app.database.models.documents.findOne({ where: { id }, raw: true });
-        const chunks = await server.app.chronicles.words.find("miller's", [row?.key ?? 0]);
-        return { found, chunks: chunks.map(({ chunk }) => chunk).sort() };
+        const chunks = await server.app.chronicles.words.find("miller's", row?.key ?? 0);
+        return { found, chunks: chunks.sort() };
       }),
     );
     expect(answers[1]).toEqual(answers[0]);

@@ -1,17 +1,10 @@
 import type { Transaction } from 'sequelize';
-import { QueryTypes } from 'sequelize';
 import type { Database } from '../store/database.js';
 
 /** A stretch of a document's log that is looked up as one: edits `chunk * CHUNK + 1` to `(chunk + 1) * CHUNK`. */
 export const CHUNK = 1024;
 /** Chunks a document may have: a row of the index is its document's key times this and the chunk. */
 const ROOM = 2 ** 20;
-
-/** A chunk of a document in which a word came about. */
-export interface Found {
-  readonly document: number;
-  readonly chunk: number;
-}
 
 /**
  * Full-text index over words with their times: for each chunk of a log, the words that came about in it. SQLite's FTS5, or
@@ -48,25 +41,27 @@ export class WordIndex {
     );
   }
 
-  /** The chunks in which a folded word came about, in one document or in all of some. */
-  async find(word: string, documents: readonly number[]): Promise<Found[]> {
-    if (documents.length === 0) return [];
-    if (!this.sqlite) {
-      const rows = await this.database.sequelize.query<Found>(
-        'SELECT document, chunk FROM words WHERE words @@ $1::tsquery AND document = ANY($2)',
-        { bind: [`'${word.replace(/['\\\\]/g, '$&$&')}'`, documents], type: QueryTypes.SELECT },
-      );
-      return rows;
-    }
-    const one = documents.length === 1 ? (documents[0] as number) : null;
-    const rows = await this.database.rows<{ rowid: number }>(
-      `SELECT rowid FROM words WHERE words MATCH :match${one === null ? '' : ' AND rowid BETWEEN :low AND :high'}`,
-      { match: `"${spelled(word)}"`, low: (one ?? 0) * ROOM, high: (one ?? 0) * ROOM + ROOM - 1 },
+  /** The chunks of a document in which a folded word came about. */
+  async find(word: string, document: number): Promise<number[]> {
+    const rows = await this.database.rows<{ chunk: number }>(
+      this.sqlite
+        ? 'SELECT rowid - :low AS chunk FROM words WHERE words MATCH :word AND rowid BETWEEN :low AND :high'
+        : 'SELECT chunk FROM words WHERE words @@ (:word)::tsquery AND document = :document',
+      { word: this.asked(word), document, low: document * ROOM, high: document * ROOM + ROOM - 1 },
     );
-    const wanted = new Set(documents);
-    return rows
-      .map(({ rowid }) => ({ document: Math.floor(rowid / ROOM), chunk: rowid % ROOM }))
-      .filter(({ document }) => wanted.has(document));
+    return rows.map(({ chunk }) => chunk);
+  }
+
+  /** A query for the documents in which a folded word came about, with the word under a name. */
+  holding(word: string, name: string): { sql: string; values: Record<string, string> } {
+    const sql = this.sqlite
+      ? `SELECT rowid / ${ROOM} FROM words WHERE words MATCH :${name}`
+      : `SELECT document FROM words WHERE words @@ (:${name})::tsquery`;
+    return { sql, values: { [name]: this.asked(word) } };
+  }
+
+  private asked(word: string): string {
+    return this.sqlite ? `"${spelled(word)}"` : `'${word.replace(/['\\\\]/g, '$&$&')}'`;
   }
 }
 

@@ -10,7 +10,7 @@ export interface Connections {
 }
 
 const PRAGMAS =
-  'PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA busy_timeout=8000; PRAGMA secure_delete=ON;';
+  'PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA busy_timeout=8000; PRAGMA secure_delete=ON; PRAGMA cache_size=-16000;';
 
 /**
  * Sequelize opens a connection for each transaction and closes it afterwards. One that is closed is kept here and given out

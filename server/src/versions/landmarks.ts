@@ -1,6 +1,5 @@
 import type { FoundLandmark, Landmark } from '@oxbow/contract';
 import { nanoid } from 'nanoid';
-import { Op } from 'sequelize';
 import type { InferAttributes, Transaction } from 'sequelize';
 import type { People, Signed } from '../access/people.js';
 import { Trouble } from '../trouble/trouble.js';
@@ -113,28 +112,23 @@ export class Landmarks {
     return (await this.shapes(document.id, [found]))[0] as Landmark;
   }
 
-  /** Landmarks in some documents whose name or note holds all of the words, newest first. */
-  async search(documents: readonly StoredDocument[], words: string): Promise<FoundLandmark[]> {
+  /** Landmarks in a person's documents whose name or note holds all of the words, newest first. */
+  async search(person: Signed, words: string): Promise<FoundLandmark[]> {
     const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
-    const rows = await this.database.models.landmarks.findAll({
-      where: { document: { [Op.in]: documents.map(({ key }) => key) }, until: 0 },
-      order: [['at', 'DESC']],
-      raw: true,
-    });
-    const found = rows
+    const rows = await this.database.rows<Stored & { of: string; title: string; number: number | null }>(
+      `SELECT landmarks.*, documents.id AS of, documents.title, versions.number FROM landmarks CROSS JOIN shares
+       JOIN documents ON documents.key = landmarks.document
+       LEFT JOIN versions ON versions.document = landmarks.document AND versions.seq = landmarks.seq
+       WHERE shares.document = landmarks.document AND shares.person = :person AND landmarks.until = 0 ORDER BY landmarks.at DESC`,
+      { person: person.key },
+    );
+    return rows
       .filter(({ name, note }) => {
         const text = `${name} ${note}`.toLowerCase();
         return wanted.every((word) => text.includes(word));
       })
-      .slice(0, MOST);
-    const shaped = documents.map(async ({ key, id, title }) => {
-      const landmarks = await this.shapes(
-        id,
-        found.filter(({ document }) => document === key),
-      );
-      return landmarks.map((landmark) => ({ ...landmark, title }));
-    });
-    return (await Promise.all(shaped)).flat().sort((a, b) => b.at.localeCompare(a.at));
+      .slice(0, MOST)
+      .map((row) => ({ ...this.shape(row.of, row, row.number), title: row.title }));
   }
 
   private current(document: StoredDocument, transaction: Transaction): Promise<Stored[]> {
@@ -158,7 +152,12 @@ export class Landmarks {
       attributes: ['number', 'seq'],
       raw: true,
     });
-    return rows.map((row) => ({
+    const numbers = new Map(versions.map(({ number, seq }) => [seq, number]));
+    return rows.map((row) => this.shape(document, row, numbers.get(row.seq) ?? null));
+  }
+
+  private shape(document: string, row: Omit<Stored, 'key'>, version: number | null): Landmark {
+    return {
       id: row.id,
       document,
       seq: row.seq,
@@ -166,8 +165,8 @@ export class Landmarks {
       note: row.note,
       by: this.people.id(row.person),
       at: new Date(Number(row.at)).toISOString(),
-      version: versions.find(({ seq }) => seq === row.seq)?.number ?? null,
-    }));
+      version,
+    };
   }
 }
 

@@ -16,6 +16,7 @@ import type {
   FileForm,
   Filing,
   FoundInTime,
+  FoundPage,
   FoundLandmark,
   History,
   Homecoming,
@@ -179,8 +180,8 @@ export class Api {
     this.http.get<Contest[]>(`/api/documents/${id}/contested`);
   find = (id: string, q: string): Observable<FoundInTime> =>
     this.http.get<FoundInTime>(`/api/documents/${id}/find`, { params: { q } });
-  findEverywhere = (q: string): Observable<FoundInTime[]> =>
-    this.http.get<FoundInTime[]>('/api/find', { params: { q } });
+  findEverywhere = (q: string, cursor?: string): Observable<FoundPage> =>
+    this.http.get<FoundPage>('/api/find', { params: cursor ? { q, cursor } : { q } });
   contributors = (id: string, after: number, upTo: number): Observable<Contributors> =>
     this.http.get<Contributors>(`/api/documents/${id}/contributors`, { params: { after, upTo } });
   ledger = (id: string): Observable<Ledger> => this.http.get<Ledger>(`/api/documents/${id}/ledger`);

@@ -1,10 +1,10 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, linkedSignal, signal } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
-import type { FoundInTime, FoundLandmark } from '@oxbow/contract';
+import type { FoundInTime, FoundLandmark, FoundPage } from '@oxbow/contract';
 import { Store } from '@ngrx/store';
 import { catchError, forkJoin, of, throwError } from 'rxjs';
 import type { Observable } from 'rxjs';
@@ -16,7 +16,7 @@ import { session } from '../session/session.store';
 
 interface Found {
   readonly landmarks: readonly FoundLandmark[];
-  readonly documents: readonly FoundInTime[];
+  readonly documents: FoundPage;
 }
 
 /** Finds landmarks by name, and words in every moment of every document one may see. */
@@ -57,7 +57,7 @@ interface Found {
             <p>{{ landmark.note }}</p>
           </article>
         }
-        @for (document of all.documents; track document.document) {
+        @for (document of all.documents.items.concat(added()); track document.document) {
           <article>
             <a
               [routerLink]="['/documents', document.document]"
@@ -82,7 +82,18 @@ interface Found {
             }
           </article>
         }
-        @if (all.landmarks.length === 0 && all.documents.length === 0) {
+        @if (next()) {
+          <button matButton="outlined" type="button" [disabled]="adding()" (click)="more()">
+            Show more documents
+          </button>
+          @if (adding()) {
+            <mat-progress-bar mode="indeterminate" aria-label="Looking through more documents" />
+          }
+          @if (trouble()) {
+            <p class="trouble" role="alert">{{ trouble() }}</p>
+          }
+        }
+        @if (all.landmarks.length === 0 && all.documents.items.length === 0) {
           <p role="status">No document you may see ever held “{{ asked() }}”, and no landmark is named so.</p>
         }
       </section>
@@ -101,18 +112,50 @@ export class FindAll {
     stream: ({ params: q }): Observable<Found | null> =>
       q ? forkJoin({ landmarks: this.api.findLandmarks(q), documents: this.inTime(q) }) : of(null),
   });
+  /** Pages after the first, for the words that are asked for. */
+  private readonly later = linkedSignal<string, readonly FoundPage[]>({
+    source: this.asked,
+    computation: () => [],
+  });
+  protected readonly adding = signal(false);
+  protected readonly trouble = signal('');
+  protected readonly added = computed(() => this.later().flatMap(({ items }) => items));
+  protected readonly next = computed(() => {
+    const last = this.later().at(-1) ?? (this.found.hasValue() ? this.found.value()?.documents : null);
+    return last?.next ?? null;
+  });
   protected readonly dayAndTime = dayAndTime;
   protected readonly saidOf = saidOf;
 
   /** Signs alone name no word; a landmark may still be named so. */
-  private inTime(q: string): Observable<FoundInTime[]> {
+  private inTime(q: string): Observable<FoundPage> {
     return this.api
       .findEverywhere(q)
       .pipe(
         catchError((error: unknown) =>
-          error instanceof HttpErrorResponse && error.status === 422 ? of([]) : throwError(() => error),
+          error instanceof HttpErrorResponse && error.status === 422
+            ? of({ items: [], next: null })
+            : throwError(() => error),
         ),
       );
+  }
+
+  /** Looks through the documents after those that are shown. */
+  protected more(): void {
+    const [q, cursor] = [this.asked(), this.next()];
+    if (!cursor) return;
+    this.adding.set(true);
+    this.trouble.set('');
+    this.api.findEverywhere(q, cursor).subscribe({
+      next: (page) => {
+        this.adding.set(false);
+        if (q === this.asked()) this.later.update((pages) => [...pages, page]);
+      },
+      error: (error: unknown) => {
+        this.adding.set(false);
+        this.trouble.set(saidOf(error));
+      },
+    });
   }
 
   protected clear(): void {
