@@ -5,6 +5,7 @@ import { benchCrowd } from './crowd.js';
 import { writeLarge } from './document.js';
 import type { Large } from './document.js';
 import { benchFiles } from './files.js';
+import { benchHostile } from './hostile.js';
 import { benchOpen } from './open.js';
 import { benchPast } from './past.js';
 import { benchProvenance } from './provenance.js';
@@ -28,6 +29,7 @@ const alone: Record<string, () => Promise<string[]>> = {
   files: benchFiles,
   tideline: benchTideline,
   scale: benchScale,
+  hostile: benchHostile,
   throng: benchThrong,
 };
 

@@ -1,7 +1,7 @@
 import { nextEvent } from './block.js';
 import type { Tape } from './tape.js';
-import type { PlacedWord, Window } from './window.js';
-import { foldedWords, windowFrom, windowsAt } from './window.js';
+import type { PlacedWord, Spot, Unit, Window } from './window.js';
+import { foldedWords, windowRound, windowsAt } from './window.js';
 
 /** A word or phrase that stood at one place in the document for a while. */
 export interface Appearance {
@@ -94,7 +94,7 @@ function follow(
   };
   for (let moment = begin; ;) {
     const window: Window | null = tape.aliveAt(first.atom, moment)
-      ? windowFrom(tape, first.atom, moment, reach)
+      ? windowRound(tape, spotOf(first), moment, reach)
       : null;
     const index = window?.words.findIndex((word) => nameOf(word) === name) ?? -1;
     if (!window || index < 0) {
@@ -114,9 +114,13 @@ function follow(
   }
 }
 
+function spotOf({ atom, inside }: Unit): Spot {
+  return { atom, from: inside, to: inside + 1 };
+}
+
 function appearance(tape: Tape, { moment, words }: Window, start: number, length: number): Appearance {
   const [first, last] = [words[start] as PlacedWord, words[start + length - 1] as PlacedWord];
-  const wide = windowFrom(tape, first.first.atom, moment, ROUND);
+  const wide = windowRound(tape, spotOf(first.first), moment, ROUND);
   const at = wide.words.find((word) => nameOf(word) === nameOf(first))?.from ?? 0;
   const end = at + last.to - first.from;
   return {

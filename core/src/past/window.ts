@@ -63,52 +63,61 @@ export class Window {
   }
 }
 
+/** A stretch of an atom's units, empty for a place between two. */
+export interface Spot {
+  readonly atom: number;
+  readonly from: number;
+  readonly to: number;
+}
+
 /**
  * The text round an atom at a moment, or round where it would stand: it and whole words to either side, `words` of them
  * and the rest of the one the atom is part of, no further than the block goes. Two where a boundary lies between.
  */
 export function windowsAt(tape: Tape, atom: number, moment: number, words: number): Window[] {
   const stands = tape.aliveAt(atom, moment);
-  if (stands && tape.isText(atom)) return [windowFrom(tape, atom, moment, words)];
+  if (stands && tape.isText(atom))
+    return [windowRound(tape, { atom, from: 0, to: tape.length(atom) }, moment, words)];
   const [before, after] = ([-1, 1] as const).map((direction) => tape.neighbour(atom, direction, moment));
-  const left = before !== undefined && before >= 0 && tape.isText(before) ? [before] : [];
-  const right = after !== undefined && after >= 0 && tape.isText(after) ? [after] : [];
-  const middles = stands || left.length === 0 ? [...left, ...right] : left;
-  return middles.map((middle) => windowFrom(tape, middle, moment, words));
+  const spots: Spot[] = [];
+  if (before !== undefined && before >= 0 && tape.isText(before))
+    spots.push({ atom: before, from: tape.length(before), to: tape.length(before) });
+  if (after !== undefined && after >= 0 && tape.isText(after) && (stands || spots.length === 0))
+    spots.push({ atom: after, from: 0, to: 0 });
+  return spots.map((spot) => windowRound(tape, spot, moment, words));
 }
 
-/** The window round an atom of text that stands at the moment; the atom itself is taken whole. */
-export function windowFrom(tape: Tape, middle: number, moment: number, words: number): Window {
-  const before = reach(tape, middle, -1, moment, words);
-  const after = reach(tape, middle, 1, moment, words);
-  const atoms = [...before.atoms.reverse(), middle, ...after.atoms];
-  const places: number[] = [];
-  let text = '';
-  for (const atom of atoms) {
-    places.push(text.length);
-    text += tape.text(atom);
-  }
+/** The window round a stretch of text that stands at the moment; the stretch itself is taken whole. */
+export function windowRound(tape: Tape, spot: Spot, moment: number, words: number): Window {
+  const before = reach(tape, spot, -1, moment, words);
+  const after = reach(tape, spot, 1, moment, words);
+  const middle = { ...spot, text: tape.text(spot.atom).slice(spot.from, spot.to) };
+  const pieces = [...before.pieces.reverse(), middle, ...after.pieces];
+  const text = pieces.map((piece) => piece.text).join('');
   return new Window(moment, text, before.end, after.end, () => {
     const starts = chunkStarts(text);
     const low = before.cut ? (starts[0] ?? text.length) : 0;
     const high = after.cut ? (starts.at(-1) ?? 0) : text.length;
-    return placedWords(text, atoms, places, low, high);
+    return placedWords(text, pieces, low, high);
   });
 }
 
-/** The words of a text made of atoms, those that lie between two indexes of it. */
-function placedWords(
-  text: string,
-  atoms: readonly number[],
-  starts: readonly number[],
-  low: number,
-  high: number,
-): PlacedWord[] {
+/** What is read of an atom: from its unit `from` on. */
+interface Piece {
+  readonly atom: number;
+  readonly from: number;
+  readonly text: string;
+}
+
+/** The words of a text made of pieces, those that lie between two indexes of it. */
+function placedWords(text: string, pieces: readonly Piece[], low: number, high: number): PlacedWord[] {
   const placed: PlacedWord[] = [];
-  let piece = 0;
+  let [piece, start] = [0, 0];
   const unit = (at: number): Unit => {
-    while ((starts[piece + 1] ?? Infinity) <= at) piece++;
-    return { atom: atoms[piece] as number, inside: at - (starts[piece] as number) };
+    for (let held = pieces[piece]; held && start + held.text.length <= at; held = pieces[++piece])
+      start += held.text.length;
+    const { atom = 0, from = 0 } = pieces[piece] ?? {};
+    return { atom, inside: from + at - start };
   };
   eachSegment(text, (from, to) => {
     if (from < low || to > high) return;
@@ -120,24 +129,45 @@ function placedWords(
   return placed;
 }
 
-/** Atoms of text in a direction, nearest first, until enough words were passed (`cut`) or the block ends. */
+/** Units without white space after which reading stops: no word as long as that is looked for. */
+const LONGEST = 256;
+
+/**
+ * Text in a direction from a stretch, nearest first, until enough words were passed, or more units than so many words that
+ * are looked for can have (`cut`), or the block ends.
+ */
 function reach(
   tape: Tape,
-  middle: number,
+  { atom, from, to }: Spot,
   direction: 1 | -1,
   moment: number,
   words: number,
-): { atoms: number[]; end: number; cut: boolean } {
-  const atoms: number[] = [];
-  let ends = 0;
-  let end = tape.neighbour(middle, direction, moment);
-  for (; end >= 0 && tape.isText(end); end = tape.neighbour(end, direction, moment)) {
-    atoms.push(end);
-    ends += chunkStarts(tape.text(end)).length;
-    if (ends > words) return { atoms, end, cut: true };
+): { pieces: Piece[]; end: number; cut: boolean } {
+  const pieces: Piece[] = [];
+  const most = LONGEST * (words + 1);
+  let [starts, units] = [0, 0];
+  let end = atom;
+  let [low, high] = direction === 1 ? [to, tape.length(atom)] : [0, from];
+  for (;;) {
+    const text = tape.text(end).slice(low, high);
+    const rest =
+      direction === 1 ? text.slice(0, most - units) : text.slice(Math.max(0, text.length - most + units));
+    const found = chunkStarts(rest);
+    const past = words - starts;
+    const start = direction === 1 ? found[past] : found[found.length - 1 - past];
+    const kept =
+      start === undefined ? rest : direction === 1 ? rest.slice(0, start + 1) : rest.slice(start - 1);
+    const skipped = direction === 1 ? 0 : text.length - kept.length;
+    if (kept.length > 0) pieces.push({ atom: end, from: low + skipped, text: kept });
+    units += kept.length;
+    starts += found.length;
+    if (start !== undefined || kept.length < text.length || units >= most) return { pieces, end, cut: true };
+    const next = tape.neighbour(end, direction, moment);
+    if (next < 0) return { pieces, end: direction === 1 ? tape.size - 1 : 0, cut: false };
+    end = next;
+    if (!tape.isText(end)) return { pieces, end, cut: false };
+    [low, high] = [0, tape.length(end)];
   }
-  if (end < 0) end = direction === 1 ? tape.size - 1 : 0;
-  return { atoms, end, cut: false };
 }
 
 /** Where chunks begin in a text behind white space at which reading may stop, since no word reaches over it. */
