@@ -31,52 +31,73 @@ export function orderBatch(
   proposals: readonly Proposal[],
   between: readonly StepMap[],
 ): Verdict[] {
-  const ordering = orderEach(doc, proposals, between);
+  const ordering = new Ordering(between).take(doc, proposals);
   for (;;) {
     const { done, value } = ordering.next();
     if (done) return value;
   }
 }
 
-/** The same, resting after each step, so that whoever asks can let others have their turn. */
-export function* orderEach(
-  doc: Node,
-  proposals: readonly Proposal[],
-  between: readonly StepMap[],
-): Generator<undefined, Verdict[]> {
-  const crossing = new Crossing(between);
-  const verdicts: Verdict[] = [];
-  let current = doc;
-  for (const { steps, sources } of proposals) {
-    const [before, mark] = [current, crossing.mark()];
-    const fit = (step: Step): boolean => {
-      const next = tryStep(current, step);
-      if (!next && between.length === 0)
-        throw new Refusal('steps', 'does not fit the document it is based on');
-      current = next ?? current;
-      return next !== null;
-    };
-    try {
-      const carried: (Step | null)[] = [];
-      for (const step of steps) {
-        carried.push(crossing.carry(step, fit));
-        yield;
-      }
-      const kept = keepCarried(carried, sources);
-      const fixes = canonicalSteps(before, current);
-      for (const fix of fixes) current = requireStep(current, fix);
-      checkOutcome(before, current);
-      for (const fix of fixes) crossing.follow(fix.getMap());
-      verdicts.push({ taken: true, steps: [...kept.steps, ...fixes], sources: kept.sources, doc: current });
-    } catch (error) {
-      if (!(error instanceof Refusal)) throw error;
-      crossing.back(mark);
-      for (const step of steps) crossing.leave(step);
-      current = before;
-      verdicts.push({ taken: false, refusal: error });
-    }
+/** One writer's batch on its way to the present document. It may be taken in parts, with edits of others in between. */
+export class Ordering {
+  private readonly crossing: Crossing;
+
+  /** `between`: the maps of what others did since the base of the batch. */
+  constructor(between: readonly StepMap[] = []) {
+    this.crossing = new Crossing(between);
   }
-  return verdicts;
+
+  /** How many maps each step is carried over. */
+  get width(): number {
+    return this.crossing.width;
+  }
+
+  /** Others went on. */
+  follow(maps: readonly StepMap[]): void {
+    for (const map of maps) this.crossing.follow(map);
+  }
+
+  /** The writer's next steps are in the document already, as when a batch is sent again. */
+  accepted(steps: readonly Step[]): void {
+    for (const step of steps) this.crossing.carry(step, () => true);
+  }
+
+  /** Orders the batch's next proposals on top of a document. Rests after each step, so that others can have their turn. */
+  *take(doc: Node, proposals: readonly Proposal[]): Generator<undefined, Verdict[]> {
+    const { crossing } = this;
+    const verdicts: Verdict[] = [];
+    let current = doc;
+    for (const { steps, sources } of proposals) {
+      const [before, mark] = [current, crossing.mark()];
+      const fit = (step: Step): boolean => {
+        const next = tryStep(current, step);
+        if (!next && crossing.width === 0)
+          throw new Refusal('steps', 'does not fit the document it is based on');
+        current = next ?? current;
+        return next !== null;
+      };
+      try {
+        const carried: (Step | null)[] = [];
+        for (const step of steps) {
+          carried.push(crossing.carry(step, fit));
+          yield;
+        }
+        const kept = keepCarried(carried, sources);
+        const fixes = canonicalSteps(before, current);
+        for (const fix of fixes) current = requireStep(current, fix);
+        checkOutcome(before, current);
+        for (const fix of fixes) crossing.follow(fix.getMap());
+        verdicts.push({ taken: true, steps: [...kept.steps, ...fixes], sources: kept.sources, doc: current });
+      } catch (error) {
+        if (!(error instanceof Refusal)) throw error;
+        crossing.back(mark);
+        for (const step of steps) crossing.leave(step);
+        current = before;
+        verdicts.push({ taken: false, refusal: error });
+      }
+    }
+    return verdicts;
+  }
 }
 
 function tryStep(doc: Node, step: Step): Node | null {

@@ -8,7 +8,7 @@ export {
   stepTokens,
   touchedBlocks,
 } from './admit.js';
-export { checkSources, orderBatch, orderEach } from './authority.js';
+export { Ordering, checkSources, orderBatch } from './authority.js';
 export type { Proposal, Verdict } from './authority.js';
 export { REPLAY_BUDGET, applyBlockDelta, blockDelta, replayCost } from './checkpoint.js';
 export type { BlockDelta } from './checkpoint.js';

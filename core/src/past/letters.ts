@@ -1,7 +1,6 @@
-import type { Node } from 'prosemirror-model';
+import type { Fragment, Node } from 'prosemirror-model';
 import type { Step } from 'prosemirror-transform';
-import { insertedTokens, tokensOf } from '../content/index.js';
-import type { Token } from '../content/index.js';
+import { ReplaceAroundStep, ReplaceStep } from 'prosemirror-transform';
 
 /** What stands in the letters for a boundary of a node or a leaf block: text to one side of it is in another block. */
 export const BOUNDARY = '\ufdd0';
@@ -19,7 +18,7 @@ export class Letters {
 
   /** The letters of a history that begins with `doc`. */
   static starting(doc: Node): Letters {
-    return new Letters([lettersOf(tokensOf(doc.content))]);
+    return new Letters([lettersOf(doc.content)]);
   }
 
   /** Letters that were stored: what each edit inserted, from edit 0 on. */
@@ -34,7 +33,7 @@ export class Letters {
 
   /** Takes in the next edit. */
   append(steps: readonly Step[]): void {
-    this.texts.push(lettersOf(insertedTokens(steps)));
+    this.texts.push(steps.map(lettersOfStep).join(''));
   }
 
   /** What `length` instances of edit `seq` were, from its `offset` on. */
@@ -48,14 +47,20 @@ export class Letters {
   }
 }
 
-function lettersOf(tokens: readonly Token[]): string {
+function lettersOf(content: Fragment): string {
   let text = '';
-  for (const token of tokens) text += letter(token);
+  content.forEach((node) => {
+    if (node.isText) text += (node.text ?? '').replace(MEANT, '\ufffd');
+    else if (!node.isLeaf) text += BOUNDARY + lettersOf(node.content) + BOUNDARY;
+    else text += !node.isInline ? BOUNDARY : node.type.name === 'hard_break' ? '\n' : LEAF;
+  });
   return text;
 }
 
-function letter(token: Token): string {
-  if (token.kind === 'unit') return token.unit.replace(MEANT, '\ufffd');
-  if (token.kind !== 'leaf' || !token.node.isInline) return BOUNDARY;
-  return token.node.type.name === 'hard_break' ? '\n' : LEAF;
+/** The letters of what a step inserts, without the boundaries that its slice leaves open. */
+function lettersOfStep(step: Step): string {
+  if (!(step instanceof ReplaceStep || step instanceof ReplaceAroundStep)) return '';
+  const { content, openStart, openEnd } = step.slice;
+  const text = lettersOf(content);
+  return text.slice(openStart, text.length - openEnd);
 }

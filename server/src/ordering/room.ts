@@ -1,21 +1,20 @@
 import { SCHEMA_VERSION } from '@oxbow/core/content';
 import {
-  Crossing,
+  Ordering,
   REPLAY_BUDGET,
   Refusal,
   appendEdit,
   mapsOf,
-  orderEach,
   replayCost,
   tallyStep,
 } from '@oxbow/core/history';
 import type { Cause, Proposal, Provenance, Source } from '@oxbow/core/history';
 import type { SourceRef } from '@oxbow/contract';
 import type { Node } from 'prosemirror-model';
-import type { Step, StepMap } from 'prosemirror-transform';
+import type { Step } from 'prosemirror-transform';
 import type { Database } from '../store/database.js';
 import { HeadMoved } from '../store/log.js';
-import type { StoredEdit } from '../store/log.js';
+import type { MappedEdit, StoredEdit } from '../store/log.js';
 import type { Moments } from '../store/moments.js';
 import { Slices } from '../threads/slices.js';
 import { Trouble } from '../trouble/trouble.js';
@@ -67,6 +66,32 @@ export class FutureBase extends Refusal {
   }
 }
 
+/** A batch that is being ordered, part by part. */
+interface Progress {
+  readonly batch: Batch;
+  readonly ordering: Ordering;
+  /** Its edits that are still to be ordered. */
+  left: readonly Wanted[];
+  /** The last edit that its ordering has taken in. */
+  at: number;
+  readonly outcomes: Map<number, Result>;
+  readonly stored: Promise<void>[];
+}
+
+/** Steps of one batch that are ordered in one turn of the room, if it has several edits. */
+const PART = 200;
+
+/** The first edits of a batch, as many as one turn takes. */
+function partOf(edits: readonly Wanted[]): Wanted[] {
+  let [count, steps] = [0, 0];
+  for (const edit of edits) {
+    steps += edit.steps.length;
+    if (count > 0 && steps > PART) break;
+    count++;
+  }
+  return edits.slice(0, count);
+}
+
 /** A base so far back that carrying would keep others waiting: whoever wrote it carries it themselves. */
 export class FarBehind extends Trouble {
   constructor() {
@@ -87,7 +112,7 @@ export class Room {
   private turn: Promise<unknown> = Promise.resolve();
   private storing: Promise<unknown> = Promise.resolve();
   private keeping: Promise<unknown> = Promise.resolve();
-  private tail: { seq: number; maps: readonly StepMap[] }[] = [];
+  private tail: MappedEdit[] = [];
   private recent = new Map<string, number>();
   private readonly highest = new Map<string, number>();
   private doc: Node;
@@ -146,15 +171,22 @@ export class Room {
     return this.compose(() => batch);
   }
 
-  /** As `submit`, with the batch made from the head in the room's own turn, so that nothing comes in between. */
+  /**
+   * As `submit`, with the batch made from the head in the room's own turn, so that nothing comes before its first edits. A
+   * large batch takes several turns, so that others who write are not kept waiting.
+   */
   async compose(make: (head: Head) => Batch | Promise<Batch>): Promise<Result[]> {
     for (let attempt = 1; ; attempt++) {
       const generation = this.generation;
-      const ordered = await this.inTurn(async () => this.order(await make(this.head)));
       try {
-        await ordered.stored;
-        return ordered.results;
+        const progress = await this.inTurn(async () => this.begin(await make(this.head)));
+        while (progress.left.length > 0) await this.inTurn(() => this.order(progress, generation));
+        await Promise.all(progress.stored);
+        return progress.batch.edits.map(
+          ({ counter }): Result => progress.outcomes.get(counter) ?? { counter, seq: null },
+        );
       } catch (error) {
+        if (error instanceof Refusal || error instanceof Trouble) throw error;
         await this.inTurn(() => this.reload(generation));
         if (!(error instanceof HeadMoved) && !isUniqueError(error)) throw error;
         if (attempt === RETRIES) throw error;
@@ -195,49 +227,80 @@ export class Room {
     for (const listener of this.listeners) listener(fresh);
   }
 
-  private async order(batch: Batch): Promise<{ results: Result[]; stored: Promise<void> }> {
+  /** Finds out what of a batch is new and what it has to be carried over, and orders its first edits. */
+  private async begin(batch: Batch): Promise<Progress> {
     if (batch.base > this.seq) throw new FutureBase(this.seq);
     const slices = new Slices();
     const known = await this.alreadyAccepted(batch);
-    const wanted = batch.edits.filter((edit) => !known.has(edit.counter));
-    const between = await this.mapsAfter(batch.base, new Set(known.values()), slices);
+    const again = new Map([...known].map(([counter, seq]) => [seq, counter]));
+    const own = new Map(batch.edits.map((edit) => [edit.counter, edit]));
+    const ordering = new Ordering();
+    for (const { seq, maps } of await this.since(batch.base, slices)) {
+      const counter = again.get(seq);
+      if (counter === undefined) ordering.follow(maps);
+      else ordering.accepted(own.get(counter)?.steps ?? []);
+      await slices.rest();
+    }
+    if (ordering.width > (batch.mostMaps ?? Infinity)) throw new FarBehind();
+    const progress: Progress = {
+      batch,
+      ordering,
+      left: batch.edits.filter((edit) => !known.has(edit.counter)),
+      at: this.seq,
+      outcomes: new Map([...known].map(([counter, seq]) => [counter, { counter, seq }])),
+      stored: [],
+    };
+    await this.order(progress, this.generation);
+    return progress;
+  }
+
+  /** Orders as much of a batch as may be at once and has it stored, on top of what others wrote since its last part. */
+  private async order(progress: Progress, generation: number): Promise<void> {
+    const { batch, ordering, outcomes } = progress;
+    const slices = new Slices();
+    if (generation !== this.generation) {
+      throw new HeadMoved(this.document);
+    }
+    for (const { maps } of await this.since(progress.at, slices)) ordering.follow(maps);
+    const part = partOf(progress.left);
     const prepared = await proposalsOf(
-      wanted,
+      part,
       {
         document: this.document,
         client: batch.client,
         seq: this.seq,
         runs: this.provenance.runs,
         log: this.moments.log,
-        counter: (counter) => known.get(counter) ?? this.recent.get(`${batch.client} ${counter}`),
+        counter: (counter) =>
+          outcomes.get(counter)?.seq ?? this.recent.get(`${batch.client} ${counter}`) ?? undefined,
       },
       slices,
     );
     for (const [i, one] of prepared.entries())
-      if (one instanceof Refusal) throw new Refusal(`edits/${i}/${one.path}`, one.message);
+      if (one instanceof Refusal)
+        throw new Refusal(`edits/${batch.edits.indexOf(part[i] as Wanted)}/${one.path}`, one.message);
     const proposals = prepared.filter((one): one is Proposal => !(one instanceof Refusal));
-    if (new Crossing(between).width > (batch.mostMaps ?? Infinity)) throw new FarBehind();
-    const verdicts = await slices.through(orderEach(this.doc, proposals, between));
+    const verdicts = await slices.through(ordering.take(this.doc, proposals));
     const rows: StoredEdit[] = [];
-    const outcomes = new Map<number, Result>();
-    for (const [i, { counter, ...edit }] of wanted.entries()) {
+    for (const [i, edit] of part.entries()) {
+      const { counter } = edit;
       const verdict = verdicts[i];
       const { steps = [], sources = [] } = verdict?.taken ? verdict : {};
       if (!verdict?.taken || (steps.length === 0 && edit.steps.length > 0)) {
         outcomes.set(counter, { counter, seq: null, refusal: verdict?.taken ? undefined : verdict?.refusal });
         continue;
       }
-      const row = this.accept(batch, { ...edit, counter }, steps, sources);
+      const row = this.accept(batch, edit, steps, sources);
       rows.push(row);
       outcomes.set(counter, { counter, seq: row.seq });
       await slices.rest();
     }
-    const results = batch.edits.map(
-      ({ counter }): Result => outcomes.get(counter) ?? { counter, seq: known.get(counter) ?? null },
-    );
+    progress.left = progress.left.slice(part.length);
+    progress.at = this.seq;
     const stored = this.store(rows);
     this.storing = stored;
-    return { results, stored };
+    stored.catch(() => undefined);
+    progress.stored.push(stored);
   }
 
   /** Which edits of a batch were accepted before. A counter above all that a client has had accepted is new. */
@@ -257,13 +320,11 @@ export class Room {
     return known;
   }
 
-  /** The maps of what was accepted since the base, without those of this very batch when it is sent again. */
-  private async mapsAfter(base: number, again: ReadonlySet<number>, slices: Slices): Promise<StepMap[]> {
+  /** What was accepted since an edit, as far as positions are concerned. */
+  private async since(base: number, slices: Slices): Promise<MappedEdit[]> {
     const first = this.tail[0]?.seq ?? this.seq + 1;
-    const older =
-      first > base + 1 ? await this.moments.log.maps(this.document, base, first - 1, again, slices) : [];
-    const newer = this.tail.filter(({ seq }) => seq > base && !again.has(seq)).flatMap(({ maps }) => maps);
-    return [...older, ...newer];
+    const older = first > base + 1 ? await this.moments.log.maps(this.document, base, first - 1, slices) : [];
+    return [...older, ...this.tail.filter(({ seq }) => seq > base)];
   }
 
   /** Takes an ordered edit into the head and answers its row. */

@@ -14,6 +14,12 @@ import type { Batch } from './writes.js';
 /** An edit as the log stores it: a row without its content parsed. */
 export type StoredEdit = Omit<import('sequelize').InferAttributes<EditRow>, 'key'>;
 
+/** An edit as far as positions are concerned. */
+export interface MappedEdit {
+  readonly seq: number;
+  readonly maps: readonly StepMap[];
+}
+
 /** Another server process wrote to the document since this one read it. */
 export class HeadMoved extends Error {
   constructor(document: number | string) {
@@ -147,27 +153,20 @@ export class Log implements Batch<readonly StoredEdit[], void> {
     return rows as unknown as StoredEdit[];
   }
 
-  /** The position maps of the edits after `after` up to `upTo`, in order, but for some of them. Read in pages. */
-  async maps(
-    document: number,
-    after: number,
-    upTo: number,
-    without: ReadonlySet<number>,
-    slices: Slices,
-  ): Promise<StepMap[]> {
-    const maps: StepMap[] = [];
+  /** The position maps of the edits after `after` up to `upTo`, in order. Read in pages. */
+  async maps(document: number, after: number, upTo: number, slices: Slices): Promise<MappedEdit[]> {
+    const out: MappedEdit[] = [];
     for (let from = after; from < upTo; from += PAGE) {
       const rows = await this.database.rows<{ seq: number; steps: string }>(
         'SELECT seq, steps FROM edits WHERE document = :document AND seq > :from AND seq <= :to ORDER BY seq',
         { document, from, to: Math.min(from + PAGE, upTo) },
       );
       for (const { seq, steps } of rows) {
-        if (without.has(seq)) continue;
-        for (const step of JSON.parse(steps) as unknown[]) maps.push(mapOfJSON(textSchema, step));
+        out.push({ seq, maps: (JSON.parse(steps) as unknown[]).map((step) => mapOfJSON(textSchema, step)) });
         await slices.rest();
       }
     }
-    return maps;
+    return out;
   }
 
   /** Bytes that the steps of some edits take. */
