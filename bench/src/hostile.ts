@@ -4,15 +4,13 @@ import { BUDGETS } from '@oxbow/contract';
 import { writeDocx } from '@oxbow/core/formats';
 import { build } from '@oxbow/core/testing';
 import { zipSync, strToU8 } from 'fflate';
-import { ServedApp, quantile } from './served.js';
+import { Asked, ServedApp, quantile } from './served.js';
 import type { Client } from './served.js';
 import type { Seat } from './serving.js';
 
 const GOAL = 150;
-/** Milliseconds between two edits of the person who types meanwhile. */
-const EVERY = 50;
 /** Least and most milliseconds for which one kind of input is sent again and again. */
-const [LEAST, MOST] = [3000, 20_000];
+const [LEAST, MOST] = [5000, 20_000];
 
 interface Ground {
   readonly app: ServedApp;
@@ -34,6 +32,7 @@ type Attack = (ground: Ground) => Promise<string>;
  */
 export async function benchHostile(): Promise<string[]> {
   const app = await ServedApp.start();
+  let typing: Asked | null = null;
   try {
     const [typist, hostile] = (await app.people(2)) as [Seat, Seat];
     const shared = await app.document(
@@ -46,76 +45,39 @@ export async function benchHostile(): Promise<string[]> {
     const ground: Ground = { app, hostile, socket: await app.live(hostile), shared, own, counter: 1 };
     await join(ground.socket, shared);
     await join(ground.socket, own);
-    const typing = new Typing(await app.live(typist), shared);
-    await typing.join();
+    typing = await Asked.start('./typist.js', [String(app.port), typist.cookie, shared]);
+    const asking = typing;
     const lines: string[] = [];
-    await during(app, typing, async () => {
+    await during(app, asking, async () => {
       await pause(LEAST);
       return 'nothing';
     });
     for (const [name, attack] of Object.entries(attacks)) {
-      const { p99, delay, said, times } = await during(app, typing, () => attack(ground));
+      const { p99, delay, said, times } = await during(app, asking, () => attack(ground));
+
       lines.push(
         `${name}: 99th percentile of the wait ${p99.toFixed(0)} ms (goal at most ${GOAL}), event loop delay ${delay[0].toFixed(0)} ms, at most ${delay[1].toFixed(0)} ms; sent ${times} times, answered ${said}`,
       );
     }
     return lines;
   } finally {
+    await typing?.stop();
     await app.stop();
   }
 }
 
-class Typing {
-  private counter = 1;
-  private seq = 0;
-  waits: number[] = [];
-
-  constructor(
-    private readonly socket: Client,
-    private readonly document: string,
-  ) {
-    socket.on('edits', ({ edits }) => {
-      this.seq = Math.max(this.seq, edits.at(-1)?.seq ?? 0);
-    });
-  }
-
-  async join(): Promise<void> {
-    this.seq = await join(this.socket, this.document);
-  }
-
-  /** Types until it is told to stop. */
-  async until(stopped: () => boolean): Promise<void> {
-    const answers: Promise<void>[] = [];
-    while (!stopped()) {
-      answers.push(this.type());
-      await pause(EVERY);
-    }
-    await Promise.all(answers);
-  }
-
-  private async type(): Promise<void> {
-    const begun = performance.now();
-    const steps = [typed(1, 'e')];
-    await send(this.socket, this.document, 'bench-typist', this.seq, [edit(this.counter++, steps)]);
-    this.waits.push(performance.now() - begun);
-  }
-}
-
-async function during(app: ServedApp, typing: Typing, attack: () => Promise<string>) {
-  let ended = false;
-  typing.waits = [];
+async function during(app: ServedApp, typist: Asked, attack: () => Promise<string>) {
+  await typist.ask('begin');
   await app.begin();
-  const typist = typing.until(() => ended);
   const begun = performance.now();
   let [said, times] = ['', 0];
   do {
     said = await Promise.race([attack(), pause(MOST, 'nothing in time')]);
     times++;
   } while (performance.now() - begun < LEAST);
-  ended = true;
-  await typist;
   const { delay } = await app.end();
-  return { p99: quantile(typing.waits, 0.99), delay, said, times };
+  const waits = await typist.ask<number[]>('end');
+  return { p99: quantile(waits, 0.99), delay, said, times };
 }
 
 async function join(socket: Client, document: string): Promise<number> {

@@ -1,4 +1,4 @@
-import { childrenOf, plainText } from '@oxbow/core/content';
+import { childrenOf, plainText, finished } from '@oxbow/core/content';
 import { appearancesOf, foldedWords, lifeOf, removedPassages, termsOf } from '@oxbow/core/past';
 import { dueCuts } from '@oxbow/core/history';
 import { LookingBack } from '@oxbow/server';
@@ -65,7 +65,7 @@ export async function benchPast({ app, key, edits }: Large): Promise<string[]> {
     life: await timed(async () => lifeOf(tape, atom, tape.now), PASSES),
     removed: await timed(async () => removedPassages(tape, makers, plainText(doc)), PASSES),
   };
-  const found = appearancesOf(tape, termsOf(`"${phrase.join(' ')}"`)[0]?.words ?? []).length;
+  const found = finished(appearancesOf(tape, termsOf(`"${phrase.join(' ')}"`)[0]?.words ?? [])).length;
   return [
     `${edits} edits, ${seqs.length} versions; the phrase “${phrase.join(' ')}” appeared ${found} times`,
     ...(['search', 'life', 'removed'] as const).map(

@@ -9,35 +9,65 @@ import type { Ask, Seat, Served } from './serving.js';
 
 export type Client = Socket<ServerToClient, ClientToServer>;
 
+/** A process of our own that answers what it is asked, one question at a time. */
+export class Asked {
+  private constructor(private readonly child: ChildProcess) {}
+
+  /** Starts a script of this folder; resolves when it says that it is ready. */
+  static async start(script: string, args: readonly string[] = []): Promise<Asked> {
+    return (await Asked.startSaying(script, args)).asked;
+  }
+
+  /** The same, with what it said. */
+  static async startSaying<T>(
+    script: string,
+    args: readonly string[] = [],
+  ): Promise<{ asked: Asked; said: T }> {
+    const child = fork(fileURLToPath(new URL(script, import.meta.url)), args, {
+      env: { ...process.env, UV_THREADPOOL_SIZE: '8' },
+    });
+    return { asked: new Asked(child), said: await answered<T>(child) };
+  }
+
+  ask<T>(question: Ask | string): Promise<T> {
+    this.child.send(question);
+    return answered<T>(this.child);
+  }
+
+  async stop(): Promise<void> {
+    const ended = once(this.child, 'exit');
+    this.child.disconnect();
+    await ended;
+  }
+}
+
 /** A server in a process of its own, and what can be asked of it. */
 export class ServedApp {
   private constructor(
-    private readonly child: ChildProcess,
+    private readonly process: Asked,
     readonly port: number,
   ) {}
 
   static async start(): Promise<ServedApp> {
-    const child = fork(fileURLToPath(new URL('./serving.js', import.meta.url)), [], {
-      env: { ...process.env, UV_THREADPOOL_SIZE: '8' },
-    });
-    return new ServedApp(child, await answered<number>(child));
+    const { asked, said } = await Asked.startSaying<number>('./serving.js');
+    return new ServedApp(asked, said);
   }
 
   people(count: number): Promise<Seat[]> {
-    return this.ask({ ask: 'people', count });
+    return this.process.ask({ ask: 'people', count });
   }
 
   document(title: string, owners: readonly Seat[], text?: string): Promise<string> {
-    return this.ask({ ask: 'document', title, owners: owners.map(({ key }) => key), text });
+    return this.process.ask({ ask: 'document', title, owners: owners.map(({ key }) => key), text });
   }
 
   /** Begins to measure; `end` answers what it took since. */
-  async begin(): Promise<void> {
-    await this.ask({ ask: 'begin' });
+  async begin({ profile = false } = {}): Promise<void> {
+    await this.process.ask({ ask: 'begin', profile });
   }
 
   end(): Promise<Served> {
-    return this.ask({ ask: 'end' });
+    return this.process.ask({ ask: 'end' });
   }
 
   /** Opens the live channel for somebody. */
@@ -66,15 +96,8 @@ export class ServedApp {
     });
   }
 
-  async stop(): Promise<void> {
-    const ended = once(this.child, 'exit');
-    this.child.disconnect();
-    await ended;
-  }
-
-  private ask<T>(asked: Ask): Promise<T> {
-    this.child.send(asked);
-    return answered<T>(this.child);
+  stop(): Promise<void> {
+    return this.process.stop();
   }
 }
 

@@ -18,7 +18,7 @@ export type Ask =
       readonly owners: readonly number[];
       readonly text?: string;
     }
-  | { readonly ask: 'begin' }
+  | { readonly ask: 'begin'; readonly profile: boolean }
   | { readonly ask: 'end' };
 
 /** Somebody with a session of their own. */
@@ -45,6 +45,7 @@ const port = await app.listen(0);
 const delay = monitorEventLoopDelay({ resolution: 2 });
 const inspector = new Session();
 inspector.connect();
+let profiling = false;
 let utilisation = performance.eventLoopUtilization();
 
 async function answer(asked: Ask): Promise<unknown> {
@@ -57,8 +58,11 @@ async function answer(asked: Ask): Promise<unknown> {
       delay.reset();
       delay.enable();
       utilisation = performance.eventLoopUtilization();
-      await inspector.post('Profiler.enable');
-      await inspector.post('Profiler.start');
+      profiling = asked.profile;
+      if (profiling) {
+        await inspector.post('Profiler.enable');
+        await inspector.post('Profiler.start');
+      }
       return null;
     case 'end':
       return served();
@@ -121,8 +125,16 @@ async function document(title: string, owners: readonly number[], text: string):
 }
 
 async function served(): Promise<Served> {
-  const { profile } = await inspector.post('Profiler.stop');
   delay.disable();
+  return {
+    delay: [delay.percentile(99) / 1e6, delay.max / 1e6],
+    busy: performance.eventLoopUtilization(utilisation).utilization,
+    parts: profiling ? await timeByPart() : {},
+  };
+}
+
+async function timeByPart(): Promise<Record<string, number>> {
+  const { profile } = await inspector.post('Profiler.stop');
   const parts = new Map<string, number>();
   const byId = new Map(profile.nodes.map((node) => [node.id, node]));
   let all = 0;
@@ -137,11 +149,7 @@ async function served(): Promise<Served> {
   const shares = [...parts]
     .map(([part, time]): [string, number] => [part, time / all])
     .sort((a, b) => b[1] - a[1]);
-  return {
-    delay: [delay.percentile(99) / 1e6, delay.max / 1e6],
-    busy: performance.eventLoopUtilization(utilisation).utilization,
-    parts: Object.fromEntries(shares.slice(0, 8)),
-  };
+  return Object.fromEntries(shares.slice(0, 8));
 }
 
 /** Whose code a frame is: a package, a folder of ours, or the runtime. */

@@ -123,7 +123,7 @@ async function write(app: ServedApp, typists: readonly Typist[], rate: number): 
     typist.waits.length = 0;
     typist.refused = 0;
   }
-  await app.begin();
+  await app.begin({ profile: true });
   const begun = performance.now();
   const sent: Promise<void>[] = [];
   for (let i = 0; i < rate * SECONDS; i++) {

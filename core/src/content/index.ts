@@ -8,5 +8,7 @@ export { childrenOf, inlineText, leafText, plainText, wordCount } from './text.j
 export { isPlain } from './unicode/latin.js';
 export { unitsOf } from './units.js';
 export { countWords, isWord } from './words.js';
+export { finished } from './work.js';
+export type { Work } from './work.js';
 export { insertedTokens, sameContent, sliceFromTokens, sliceTokens, tokensOf } from './tokens.js';
 export type { Token } from './tokens.js';

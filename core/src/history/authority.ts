@@ -1,7 +1,7 @@
 import type { Node } from 'prosemirror-model';
 import type { Step, StepMap } from 'prosemirror-transform';
-import type { Token } from '../content/index.js';
-import { sameContent } from '../content/index.js';
+import type { Token, Work } from '../content/index.js';
+import { finished, sameContent } from '../content/index.js';
 import { Refusal, canonicalSteps, checkOutcome, checkPlace, stepTokens } from './admit.js';
 import type { Source } from './edit.js';
 import { Crossing, keepCarried } from './rebase.js';
@@ -31,11 +31,7 @@ export function orderBatch(
   proposals: readonly Proposal[],
   between: readonly StepMap[],
 ): Verdict[] {
-  const ordering = new Ordering(between).take(doc, proposals);
-  for (;;) {
-    const { done, value } = ordering.next();
-    if (done) return value;
-  }
+  return finished(new Ordering(between).take(doc, proposals));
 }
 
 /** One writer's batch on its way to the present document. It may be taken in parts, with edits of others in between. */
@@ -63,7 +59,7 @@ export class Ordering {
   }
 
   /** Orders the batch's next proposals on top of a document. Rests after each step, so that others can have their turn. */
-  *take(doc: Node, proposals: readonly Proposal[]): Generator<undefined, Verdict[]> {
+  *take(doc: Node, proposals: readonly Proposal[]): Work<Verdict[]> {
     const { crossing } = this;
     const verdicts: Verdict[] = [];
     let current = doc;

@@ -1,5 +1,6 @@
 import * as fc from 'fast-check';
 import type { Node } from 'prosemirror-model';
+import { finished } from '../content/index.js';
 import { FUZZ } from '../testing/budget.js';
 import type { Past } from '../testing/pasts.js';
 import { blockTexts, writePast } from '../testing/pasts.js';
@@ -42,7 +43,7 @@ describe('finding words in time', () => {
         const past = writePast(random, 40, { text });
         for (const phrase of phrases(past, random)) {
           const rare = random.between(0, phrase.length - 1);
-          const found = appearancesOf(past.tape, phrase, phrase.indexOf(phrase[rare] ?? ''));
+          const found = finished(appearancesOf(past.tape, phrase, phrase.indexOf(phrase[rare] ?? '')));
           const standing = past.docs.map(
             (_doc, seq) => found.filter(({ came, went }) => came <= seq && (went === 0 || went > seq)).length,
           );
@@ -64,10 +65,12 @@ describe('finding words in time', () => {
         const chunk = (seq: number): number => Math.ceil(seq / 8);
         const begun = new Map<number, Set<string>>();
         for (let last = 0; last <= 40; last += 8)
-          begun.set(chunk(last), wordsBegun(past.tape, last - 8, last));
+          begun.set(chunk(last), finished(wordsBegun(past.tape, last - 8, last)));
         for (const phrase of phrases(past, random)) {
           const maybe = (seq: number): boolean => begun.get(chunk(seq))?.has(phrase[0] ?? '') ?? false;
-          expect(appearancesOf(past.tape, phrase, 0, maybe)).toEqual(appearancesOf(past.tape, phrase));
+          expect(finished(appearancesOf(past.tape, phrase, 0, maybe))).toEqual(
+            finished(appearancesOf(past.tape, phrase)),
+          );
         }
       }),
       { numRuns: 300 * FUZZ },
@@ -78,7 +81,7 @@ describe('finding words in time', () => {
     const past = writePast(new Random(3), 60, {
       text: (random) => random.pick(['mill ', 'tide ', 'wheel ']),
     });
-    const found = appearancesOf(past.tape, ['tide']);
+    const found = finished(appearancesOf(past.tape, ['tide']));
     expect(found.length).toBeGreaterThan(0);
     for (const { came, before, match, after } of found) {
       const whole = blockTexts(past.docs[came] as Node).find((block) =>

@@ -1,4 +1,5 @@
 import { nextEvent } from './block.js';
+import type { Work } from '../content/index.js';
 import type { Tape } from './tape.js';
 import type { PlacedWord, Spot, Unit, Window } from './window.js';
 import { foldedWords, windowRound, windowsAt } from './window.js';
@@ -18,10 +19,12 @@ export interface Appearance {
 }
 
 /** The words that came about in the edits after `after` up to `upTo`, folded; a few of their neighbours may be among them. */
-export function wordsBegun(tape: Tape, after: number, upTo: number): Set<string> {
+export function* wordsBegun(tape: Tape, after: number, upTo: number): Work<Set<string>> {
   const words = new Set<string>();
-  for (const { atom, seq } of events(tape, (edit) => edit > after && edit <= upTo))
+  for (const { atom, seq } of events(tape, (edit) => edit > after && edit <= upTo)) {
     for (const window of windowsAt(tape, atom, seq, 0)) for (const { word } of window.words) words.add(word);
+    yield;
+  }
   return words;
 }
 
@@ -35,12 +38,12 @@ const CONTEXT = 70;
  * look for, best the rarest, and `maybe` in which edits that word may have come about; the edits it is false for are not
  * looked at. Exact: at each moment as many appearances stand as the text then holds the phrase.
  */
-export function appearancesOf(
+export function* appearancesOf(
   tape: Tape,
   phrase: readonly string[],
   rare = 0,
   maybe: (seq: number) => boolean = () => true,
-): Appearance[] {
+): Work<Appearance[]> {
   const wanted = phrase[rare];
   if (wanted === undefined) return [];
   const ended = new Map<string, number>();
@@ -55,8 +58,10 @@ export function appearancesOf(
         const { until, appearances } = follow(tape, phrase, rare, placed, seq);
         ended.set(name, until);
         found.push(...appearances);
+        yield;
       }
     }
+    yield;
   }
   return found.sort((a, b) => a.came - b.came || a.atom - b.atom || a.inside - b.inside);
 }

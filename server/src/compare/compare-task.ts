@@ -16,6 +16,7 @@ import type { Credited, RedlineFormat } from '@oxbow/core/formats';
 import type { Inserted, Match } from '@oxbow/core/history';
 import { Node } from 'prosemirror-model';
 import type { About } from '../formats/file-task.js';
+import { giveWay } from '../threads/give-way.js';
 import { optionsOf } from '../formats/file-task.js';
 
 /** What to take of each change; of those that are not named, `otherwise`. */
@@ -98,6 +99,8 @@ export interface Done {
   readonly turned?: Turned;
   readonly three?: Merged;
 }
+
+giveWay();
 
 /** Compares in a worker thread. */
 export default function run(task: Task): Done {

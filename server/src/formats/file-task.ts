@@ -17,6 +17,7 @@ import type { Format, ReadFormat, Reading, SealedEdit } from '@oxbow/core/format
 import PostalMime from 'postal-mime';
 import type { Address } from 'postal-mime';
 import { Node } from 'prosemirror-model';
+import { giveWay } from '../threads/give-way.js';
 
 /** A file: what it holds, or where it lies until it is read. */
 export type Given = Uint8Array | { readonly path: string };
@@ -96,6 +97,8 @@ export type Done =
   | { readonly letter: ReadLetter }
   | { readonly archive: WholeArchive }
   | { readonly refused: string };
+
+giveWay();
 
 /** Reads or writes a file, or reads a message, in a worker thread. */
 export default async function run(task: Task): Promise<Done> {

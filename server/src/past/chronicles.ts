@@ -11,6 +11,7 @@ import type { People, Signed } from '../access/people.js';
 import type { Rooms } from '../ordering/rooms.js';
 import type { Database } from '../store/database.js';
 import { parseSteps } from '../store/log.js';
+import { Slices } from '../threads/slices.js';
 import type { LettersRow, StoredDocument } from '../store/models.js';
 import { CHUNK, WordIndex } from './words.js';
 
@@ -100,6 +101,7 @@ export class Chronicles {
   /** Brings what is stored of a document's letters and words up to its present end. */
   async index(document: number): Promise<void> {
     const { tape, letters } = await this.open(document);
+    const slices = new Slices();
     const stored = await this.storedUpTo(document);
     const last = tape.now;
     if (stored >= last) return;
@@ -107,7 +109,7 @@ export class Chronicles {
       const [first, end] = [chunk * CHUNK + 1, Math.min(last, (chunk + 1) * CHUNK)];
       const texts = letters.between(chunk === 0 ? 0 : first, end);
       const row = { document, chunk, last: end, texts: await pack(JSON.stringify(texts)) };
-      const words = wordsBegun(tape, chunk === 0 ? -1 : first - 1, end);
+      const words = await slices.through(wordsBegun(tape, chunk === 0 ? -1 : first - 1, end));
       await this.database.writes.add(async (transaction) => {
         await this.database.models.letters.upsert(row, { transaction });
         await this.words.put(document, chunk, words, transaction);
@@ -171,7 +173,11 @@ export class Chronicles {
       order: [['seq', 'ASC']],
       raw: true,
     });
-    for (const { steps } of missing) held.letters.append(parseSteps(steps));
+    const slices = new Slices();
+    for (const { steps } of missing) {
+      held.letters.append(parseSteps(steps));
+      await slices.rest();
+    }
     const known = held.traces.length;
     const author = (key: number): string => this.people.id(key);
     const traces = await this.rooms.moments.log.traces(document, author, known, upTo);

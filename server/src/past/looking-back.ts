@@ -28,6 +28,7 @@ import {
 import type { Form, RemovedPassage, Term } from '@oxbow/core/past';
 import type { Node } from 'prosemirror-model';
 import type { Signed } from '../access/people.js';
+import { Slices } from '../threads/slices.js';
 import { Trouble } from '../trouble/trouble.js';
 import type { StoredDocument } from '../store/models.js';
 import type { Chronicle, Chronicles, Place } from './chronicles.js';
@@ -150,6 +151,7 @@ export class LookingBack {
   }
 
   private async findIn(document: StoredDocument, terms: readonly Term[], most: number): Promise<FoundInTime> {
+    const slices = new Slices();
     const { tape, makers } = await this.chronicles.open(document.key);
     const stored = await this.chronicles.storedUpTo(document.key);
     const all = await Promise.all(
@@ -161,11 +163,13 @@ export class LookingBack {
         );
         const rare = rarest(words, chunks);
         const within = chunks[rare] ?? new Set<number>();
-        return appearancesOf(
-          tape,
-          words,
-          rare,
-          (seq) => seq > stored || within.has(Math.floor(Math.max(0, seq - 1) / CHUNK)),
+        return slices.through(
+          appearancesOf(
+            tape,
+            words,
+            rare,
+            (seq) => seq > stored || within.has(Math.floor(Math.max(0, seq - 1) / CHUNK)),
+          ),
         );
       }),
     );

@@ -1,4 +1,5 @@
 import { setImmediate } from 'node:timers/promises';
+import type { Work } from '@oxbow/core/content';
 
 /** Milliseconds of the main thread that work takes at a time, before others have their turn. */
 const SLICE = 8;
@@ -15,7 +16,7 @@ export class Slices {
   }
 
   /** Runs a piece of work to its end, resting where it yields. */
-  async through<T>(work: Generator<undefined, T>): Promise<T> {
+  async through<T>(work: Work<T>): Promise<T> {
     for (;;) {
       const { done, value } = work.next();
       if (done) return value;

@@ -1,9 +1,10 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
+import { availableParallelism } from 'node:os';
 import { Piscina } from 'piscina';
 import { Trouble } from '../trouble/trouble.js';
 
-/** How many threads a kind of work has. */
-const THREADS = 2;
+/** How many threads a kind of work has: one core is left to those who write. */
+const THREADS = Math.max(1, Math.min(4, availableParallelism() - 1));
 /** How long an idle thread waits for more, in milliseconds. */
 const IDLE = 30_000;
 /** How much may wait for a thread: in all, and of what one person asked for. */
