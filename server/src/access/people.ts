@@ -17,10 +17,18 @@ export interface Signed extends Person {
   readonly key: number;
 }
 
+/** Somebody's session: its name here, and when it ends by itself. */
+export interface SessionOf {
+  readonly name: string;
+  readonly person: Signed;
+  readonly until: number;
+}
+
 /** People, their sessions and their shares. */
 export class People {
   private readonly known = new Map<number, Signed>();
   private decoy: Promise<string> | null = null;
+  private readonly enders: ((session: string) => void)[] = [];
 
   /** How people stand to documents, at hand for what comes often. */
   readonly standings: Standings;
@@ -96,21 +104,35 @@ export class People {
 
   async signOut(cookies: string | undefined): Promise<void> {
     const token = tokenIn(cookies);
-    if (token)
-      await this.database.writes.add((transaction) =>
-        this.database.models.sessions.destroy({ where: { token: digest(token) }, transaction }),
-      );
+    if (!token) return;
+    const name = digest(token);
+    await this.database.writes.add((transaction) =>
+      this.database.models.sessions.destroy({ where: { token: name }, transaction }),
+    );
+    for (const listener of this.enders) listener(name);
+  }
+
+  /** Calls `listener` with the name of a session that somebody ended. */
+  onEnded(listener: (session: string) => void): void {
+    this.enders.push(listener);
+  }
+
+  /** The session that a request's cookies belong to, if it is not over. */
+  async session(cookies: string | undefined): Promise<SessionOf | null> {
+    const token = tokenIn(cookies);
+    if (!token) return null;
+    const name = digest(token);
+    const [row] = await this.database.rows<{ person: number; until: number | string }>(
+      'SELECT person, until FROM sessions WHERE token = :name AND until > :now',
+      { name, now: Date.now() },
+    );
+    const person = row && this.known.get(row.person);
+    return person ? { name, person, until: Number(row.until) } : null;
   }
 
   /** Who a request's cookies belong to. */
   async whose(cookies: string | undefined): Promise<Signed | null> {
-    const token = tokenIn(cookies);
-    if (!token) return null;
-    const session = await this.database.models.sessions.findOne({
-      where: { token: digest(token), until: { [Op.gt]: Date.now() } },
-      raw: true,
-    });
-    return session ? (this.known.get(session.person) ?? null) : null;
+    return (await this.session(cookies))?.person ?? null;
   }
 
   /** Everybody by the address they have, in small letters. */

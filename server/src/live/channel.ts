@@ -29,15 +29,24 @@ import { Slices } from '../threads/slices.js';
 import type { Wanted } from '../ordering/room.js';
 import type { Rooms } from '../ordering/rooms.js';
 
-type Live = Server<ClientToServer, ServerToClient, object, { person: Signed }>;
-type LiveSocket = Socket<ClientToServer, ServerToClient, object, { person: Signed }>;
+type Live = Server<ClientToServer, ServerToClient, object, Seat>;
+type LiveSocket = Socket<ClientToServer, ServerToClient, object, Seat>;
 
 /** Milliseconds between two words to the shelf about one document that is being written in. */
 const SHELF_EVERY = 2000;
+/** Longest a timer can wait, in milliseconds. */
+const LONGEST_WAIT = 2 ** 31 - 1;
 /** Milliseconds for which edits of one document are gathered into one message: with many writers most of the work is telling all. */
 const TOGETHER = 10;
 /** Beyond this a message is not even read: its sender is hung up on. */
 const MOST_BYTES = 2 * BUDGETS.messageBytes;
+
+/** Whose connection it is, and the session that it stands and falls with. */
+interface Seat {
+  person: Signed;
+  session: string;
+  until: number;
+}
 
 /** The live channel: who has which document open, and what they send each other. Every message is authorised again. */
 export class Channel {
@@ -65,10 +74,10 @@ export class Channel {
         decide(null, isOwnOrigin(request.headers.origin, request.headers.host)),
     });
     this.io.use((socket, next) => {
-      this.people.whose(socket.handshake.headers.cookie).then(
-        (person) => {
-          if (!person) return next(new Error('Please sign in'));
-          socket.data.person = person;
+      this.people.session(socket.handshake.headers.cookie).then(
+        (session) => {
+          if (!session) return next(new Error('Please sign in'));
+          socket.data = { person: session.person, session: session.name, until: session.until };
           next();
         },
         (error: unknown) => next(error instanceof Error ? error : new Error('Please sign in')),
@@ -76,6 +85,21 @@ export class Channel {
     });
     this.io.on('connection', (socket) => this.connected(socket));
     rooms.onAccepted((document, edits) => this.accepted(document, edits));
+    people.onEnded((session) => this.ended(session));
+  }
+
+  /** Hangs up on whoever was connected by a session that ended. */
+  private ended(session: string): void {
+    for (const socket of this.io.sockets.sockets.values())
+      if (socket.data.session === session) socket.disconnect(true);
+  }
+
+  /** Hangs up when the session of a connection is over, also when that was between the handshake and now. */
+  private async watchSession(socket: LiveSocket): Promise<void> {
+    const wait = Math.min(socket.data.until - Date.now(), LONGEST_WAIT);
+    const timer = setTimeout(() => void this.quietly(() => this.watchSession(socket)), Math.max(0, wait));
+    socket.once('disconnect', () => clearTimeout(timer));
+    if (!(await this.people.session(socket.handshake.headers.cookie))) socket.disconnect(true);
   }
 
   async close(): Promise<void> {
@@ -145,6 +169,7 @@ export class Channel {
   }
 
   private connected(socket: LiveSocket): void {
+    void this.quietly(() => this.watchSession(socket));
     socket.on('join', (message, answer) => void this.answering(answer, () => this.join(socket, message)));
     socket.on('edits', (message, answer) => void this.answering(answer, () => this.edits(socket, message)));
     socket.on(

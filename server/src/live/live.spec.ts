@@ -167,4 +167,24 @@ describe('the live channel', () => {
     const answer = await send<Joined>(socket, 'join', { document: id, since: 1 });
     expect(answer.ok && answer.value.edits.map((one) => one.seq)).toEqual([2]);
   });
+
+  it('hangs up at once on who signs out, and on a session that is over, and on nobody else', async () => {
+    const [leaving, staying] = [await server.as('tobias'), await server.as('tobias')];
+    const [one, other] = [await join(leaving), await join(staying)];
+    const gone = new Promise((resolve) => one.socket.once('disconnect', resolve));
+    await leaving.call('DELETE', '/api/session');
+    expect(await gone).toBe('io server disconnect');
+    expect(other.socket.connected).toBe(true);
+
+    const short = await server.as('jun');
+    const { models, writes } = server.app.database;
+    const where = { person: server.people.jun.key };
+    await writes.add((transaction) =>
+      models.sessions.update({ until: Date.now() + 300 }, { where, transaction }),
+    );
+    const socket = await short.live();
+    sockets.push(socket);
+    expect(await new Promise((resolve) => socket.once('disconnect', resolve))).toBe('io server disconnect');
+    await expectAsync(short.live()).toBeRejectedWithError(/sign in/);
+  });
 });

@@ -61,7 +61,8 @@ export class Rooms {
   private accepted(room: Room, edits: readonly StoredEdit[]): void {
     for (const listener of this.listeners) listener(room.document, edits);
     const seq = edits.at(-1)?.seq ?? 0;
-    if (seq - (this.stored.get(room.document) ?? 0) >= PROVENANCE_EVERY) {
+    const durable = room.head.seq === seq;
+    if (durable && seq - (this.stored.get(room.document) ?? 0) >= PROVENANCE_EVERY) {
       this.stored.set(room.document, seq);
       this.moments.keepProvenance(room.document, room.head.provenance).catch(this.report);
       this.weigh(room);

@@ -1,4 +1,4 @@
-import { provideHttpClient, withFetch } from '@angular/common/http';
+import { provideHttpClient, withFetch, withInterceptors } from '@angular/common/http';
 import type { ApplicationConfig } from '@angular/core';
 import { provideBrowserGlobalErrorListeners, provideZonelessChangeDetection } from '@angular/core';
 import { RouteReuseStrategy, provideRouter, withComponentInputBinding } from '@angular/router';
@@ -7,6 +7,7 @@ import { provideState, provideStore } from '@ngrx/store';
 import { ADeskADocument, routes } from './app.routes';
 import { provideIcons } from './look/icons';
 import { arrivalEffects, arrivals } from './arrivals/arrivals.store';
+import { noticeEnded } from './session/ended';
 import { session, sessionEffects } from './session/session.store';
 import { noticeEffects, notices } from './notices/notices.store';
 import { shelf, shelfEffects } from './shelf/shelf.store';
@@ -16,7 +17,7 @@ export const appConfig: ApplicationConfig = {
     provideBrowserGlobalErrorListeners(),
     provideZonelessChangeDetection(),
     provideRouter(routes, withComponentInputBinding()),
-    provideHttpClient(withFetch()),
+    provideHttpClient(withFetch(), withInterceptors([noticeEnded])),
     provideStore(),
     { provide: RouteReuseStrategy, useClass: ADeskADocument },
     provideState(session),

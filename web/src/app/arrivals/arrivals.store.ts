@@ -52,7 +52,7 @@ export const arrivals = createFeature({
       status: state.status === 'ready' ? 'ready' : 'failed',
       trouble: why,
     })),
-    on(SessionEvents.signedOut, (): State => initial),
+    on(SessionEvents.signedOut, SessionEvents.sessionEnded, (): State => initial),
   ),
   extraSelectors: ({ selectLetters }) => ({
     /** How many files wait to be filed. */

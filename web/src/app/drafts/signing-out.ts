@@ -10,6 +10,9 @@ import { SessionEvents, session } from '../session/session.store';
   selector: 'ox-signing-out',
   imports: [MatButtonModule],
   template: `
+    @if (trouble()) {
+      <p class="trouble" role="alert">You are still signed in: {{ trouble() }}</p>
+    }
     @if (left(); as drafts) {
       <div class="band" role="group" aria-label="Before signing out">
         <p>
@@ -29,6 +32,7 @@ import { SessionEvents, session } from '../session/session.store';
 export class SigningOut {
   private readonly store = inject(Store);
   private readonly drafts = inject(Drafts);
+  protected readonly trouble = this.store.selectSignal(session.selectTrouble);
   private readonly me = this.store.selectSignal(session.selectPerson);
   /** Drafts that are asked about; null while nothing is. */
   protected readonly left = signal<readonly Kept[] | null>(null);

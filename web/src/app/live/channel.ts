@@ -11,7 +11,7 @@ import type {
   ServerToClient,
   WireEdit,
 } from '@oxbow/contract';
-import { Observable } from 'rxjs';
+import { Observable, Subject } from 'rxjs';
 import { io } from 'socket.io-client';
 import type { Socket } from 'socket.io-client';
 
@@ -37,6 +37,8 @@ export class LiveChannel {
   private socket: Socket<ServerToClient, ClientToServer> | null = null;
   private readonly up = signal(false);
 
+  /** The server hung up, or does not take the connection: whoever is signed in here is so no longer. */
+  readonly hungUp = new Subject<void>();
   /** Whether the connection stands. */
   readonly connected: Signal<boolean> = this.up.asReadonly();
 
@@ -49,7 +51,13 @@ export class LiveChannel {
       reconnectionDelayMax: 3000,
     });
     socket.on('connect', () => this.up.set(true));
-    socket.on('disconnect', () => this.up.set(false));
+    socket.on('disconnect', (why) => {
+      this.up.set(false);
+      if (why === 'io server disconnect') this.hungUp.next();
+    });
+    socket.on('connect_error', ({ message }) => {
+      if (message === 'Please sign in') this.hungUp.next();
+    });
     this.socket = socket;
     return socket;
   }

@@ -35,7 +35,7 @@ export const notices = createFeature({
       list: state.list.filter((notice) => notice.id !== id),
     })),
     on(NoticeEvents.failed, (state, { why }): State => ({ ...state, trouble: why })),
-    on(SessionEvents.signedOut, (): State => initial),
+    on(SessionEvents.signedOut, SessionEvents.sessionEnded, (): State => initial),
   ),
 });
 

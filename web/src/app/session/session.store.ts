@@ -11,8 +11,9 @@ import {
   on,
   props,
 } from '@ngrx/store';
-import { EMPTY, catchError, distinct, exhaustMap, forkJoin, map, of, switchMap, tap } from 'rxjs';
+import { EMPTY, catchError, distinct, exhaustMap, filter, forkJoin, map, of, switchMap, tap } from 'rxjs';
 import { Api, saidOf } from '../api/api';
+import { LiveChannel } from '../live/channel';
 
 export const SessionEvents = createActionGroup({
   source: 'Session',
@@ -25,9 +26,14 @@ export const SessionEvents = createActionGroup({
     'Stranger met': props<{ id: string }>(),
     'People loaded': props<{ people: Person[] }>(),
     'Sign out asked': emptyProps(),
+    'Sign out failed': props<{ why: string }>(),
     'Signed out': emptyProps(),
+    /** The server does not know this window any more: the session ran out, or was ended elsewhere. */
+    'Session ended': emptyProps(),
   },
 });
+
+const ENDED = 'Your session has ended. Please sign in again; what you wrote is kept on this device.';
 
 interface State {
   /** `unknown` until the server has said who this is. */
@@ -52,7 +58,10 @@ export const session = createFeature({
     })),
     on(SessionEvents.peopleLoaded, (state, { people }): State => ({ ...state, people })),
     on(SessionEvents.signInFailed, (state, { why }): State => ({ ...state, status: 'out', trouble: why })),
+    on(SessionEvents.signOutFailed, (state, { why }): State => ({ ...state, trouble: why })),
+    on(SessionEvents.signOutAsked, (state): State => ({ ...state, trouble: '' })),
     on(SessionEvents.nobodySignedIn, SessionEvents.signedOut, (): State => ({ ...initial, status: 'out' })),
+    on(SessionEvents.sessionEnded, (): State => ({ ...initial, status: 'out', trouble: ENDED })),
   ),
   extraSelectors: ({ selectPeople }) => ({
     selectPeopleById: createSelector(
@@ -120,12 +129,27 @@ export const sessionEffects = {
         ofType(SessionEvents.signOutAsked),
         exhaustMap(() =>
           api.signOut().pipe(
-            catchError(() => of(undefined)),
             tap(() => void router.navigateByUrl('/sign-in')),
             map(() => SessionEvents.signedOut()),
+            catchError((error: unknown) => of(SessionEvents.signOutFailed({ why: saidOf(error) }))),
           ),
         ),
       ),
     { functional: true },
+  ),
+  /** The live channel was hung up on: the session is over. */
+  hungUp: createEffect(
+    (channel = inject(LiveChannel)) => channel.hungUp.pipe(map(() => SessionEvents.sessionEnded())),
+    { functional: true },
+  ),
+  /** Asks to sign in again, and leads back to where one was; what was not sent yet is on the device. */
+  askAgain: createEffect(
+    (actions = inject(Actions), router = inject(Router)) =>
+      actions.pipe(
+        ofType(SessionEvents.sessionEnded),
+        filter(() => !router.url.startsWith('/sign-in')),
+        tap(() => void router.navigate(['/sign-in'], { queryParams: { then: router.url } })),
+      ),
+    { functional: true, dispatch: false },
   ),
 };

@@ -1,3 +1,4 @@
+import { HttpErrorResponse } from '@angular/common/http';
 import { inject } from '@angular/core';
 import type { Collection, DocumentPatch, DocumentSummary } from '@oxbow/contract';
 import { createEntityAdapter } from '@ngrx/entity';
@@ -78,7 +79,7 @@ export const shelf = createFeature({
     })),
     on(ShelfEvents.callFailed, (state, { why }): State => ({ ...state, trouble: why })),
     on(ShelfEvents.troubleRead, (state): State => ({ ...state, trouble: '' })),
-    on(SessionEvents.signedOut, (): State => initial),
+    on(SessionEvents.signedOut, SessionEvents.sessionEnded, (): State => initial),
   ),
   extraSelectors: ({ selectShelfState, selectCollections }) => {
     const selectDocuments = createSelector(selectShelfState, adapter.getSelectors().selectAll);
@@ -136,7 +137,7 @@ export const shelfEffects = {
   hangUp: createEffect(
     (actions = inject(Actions), channel = inject(LiveChannel)) =>
       actions.pipe(
-        ofType(SessionEvents.signedOut),
+        ofType(SessionEvents.signedOut, SessionEvents.sessionEnded),
         map(() => channel.close()),
       ),
     { functional: true, dispatch: false },
@@ -148,7 +149,13 @@ export const shelfEffects = {
         mergeMap(({ id }) =>
           api.document(id).pipe(
             map((document) => ShelfEvents.documentArrived({ document })),
-            catchError(() => of(ShelfEvents.documentGone({ id }))),
+            catchError((error: unknown) =>
+              of(
+                error instanceof HttpErrorResponse && error.status === 404
+                  ? ShelfEvents.documentGone({ id })
+                  : ShelfEvents.callFailed({ why: saidOf(error) }),
+              ),
+            ),
           ),
         ),
       ),
