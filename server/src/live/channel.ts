@@ -1,4 +1,5 @@
 import type { Server as HttpServer } from 'node:http';
+import { setTimeout as pause } from 'node:timers/promises';
 import { BUDGETS, EditsMessage, JoinMessage, LeaveMessage, PresenceMessage, check } from '@oxbow/contract';
 import type {
   Accepted,
@@ -54,7 +55,7 @@ export class Channel {
   private readonly ids = new Map<number, string>();
   private readonly soon = new Map<number, NodeJS.Timeout>();
   /** Accepted edits that those who have their document open are about to be told of. */
-  private readonly outgoing = new Map<number, StoredEdit[]>();
+  private readonly outgoing = new Map<number, { rows: StoredEdit[]; told: Promise<void> }>();
   private readonly here = new Map<string, Map<string, Presence & { socket: string }>>();
 
   constructor(
@@ -262,6 +263,7 @@ export class Channel {
       edits: wanted,
       mostMaps: BUDGETS.carriedMaps,
     });
+    await this.outgoing.get(document)?.told;
     return {
       results: results.map(({ counter, seq, refusal }) =>
         refusal
@@ -295,16 +297,16 @@ export class Channel {
     this.shelfSoon(document);
     const waiting = this.outgoing.get(document);
     if (waiting) {
-      waiting.push(...rows);
+      waiting.rows.push(...rows);
       return;
     }
-    this.outgoing.set(document, [...rows]);
-    setTimeout(() => this.tellEdits(document), TOGETHER);
+    const told = pause(TOGETHER).then(() => this.tellEdits(document));
+    this.outgoing.set(document, { rows: [...rows], told });
   }
 
   /** Tells those who have a document open of what was accepted since they were last told, in one message. */
   private tellEdits(document: number): void {
-    const rows = this.outgoing.get(document) ?? [];
+    const { rows = [] } = this.outgoing.get(document) ?? {};
     this.outgoing.delete(document);
     const id = this.ids.get(document);
     if (id) this.io.to(id).emit('edits', { document: id, edits: rows.map((row) => this.wire(row)) });

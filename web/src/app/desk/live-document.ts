@@ -265,6 +265,7 @@ export class LiveDocument {
       void this.join();
       return;
     }
+    if (writer.waiting.length === 0) this.letting.set(false);
     this.keep();
     this.incoming.next(fresh);
   }
