@@ -25,7 +25,7 @@ const parts = Object.keys(arrows);
 
 /** Within a part arrows point one way too: a folder knows only those named before it. */
 const floors = {
-  core: ['content', 'history', 'compare', 'past', 'formats'],
+  core: ['bounds', 'content', 'history', 'compare', 'past', 'formats'],
   server: [
     ...['trouble', 'threads', 'store', 'access', 'formats', 'compare', 'ordering', 'versions', 'past'],
     ...['documents', 'going-back', 'filing', 'archive', 'shelf', 'mail', 'live', 'jobs', 'http'],

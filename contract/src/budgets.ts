@@ -1,4 +1,4 @@
-import { MOST_STEPS } from '@oxbow/core/history';
+import { MAX_NODES, MAX_STEP_DEPTH, MOST_STEPS, MOST_TOKENS } from '@oxbow/core/bounds';
 
 /**
  * What one message, file or call may hold. More is answered with 413 or 422 and the name of the budget; whoever has honest
@@ -18,8 +18,8 @@ export const BUDGETS = {
   editSteps: MOST_STEPS,
   editSources: MOST_STEPS,
   /** Objects and lists in the steps of one edit, and how deep they may be nested. */
-  editNodes: 100_000,
-  editDepth: 100,
+  editNodes: MAX_NODES,
+  editDepth: MAX_STEP_DEPTH,
   /** How many position maps a stale message may have to be carried over, for each of its steps. */
   carriedMaps: 2000,
   /** Edits that a returning client is sent at once; it asks for more. */
@@ -30,5 +30,5 @@ export const BUDGETS = {
   fileBytes: 20 * 2 ** 20,
   archiveBytes: 256 * 2 ** 20,
   /** Tokens of a document that a file is read to: letters, and boundaries of blocks. */
-  readTokens: 8 * 2 ** 20,
+  readTokens: MOST_TOKENS,
 } as const;

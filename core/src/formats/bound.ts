@@ -1,7 +1,5 @@
+import { MOST_TOKENS } from '../bounds/index.js';
 import { FormatError } from './format.js';
-
-/** Most tokens of a document that a file is read to: letters, and boundaries of blocks. */
-export const MOST_TOKENS = 8 * 2 ** 20;
 
 /** Counts what a reader makes of little: a file can say that something is repeated at no cost to itself. */
 export class Bound {

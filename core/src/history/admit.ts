@@ -8,6 +8,7 @@ import {
   ReplaceStep,
   Step,
 } from 'prosemirror-transform';
+import { MAX_DEPTH, MAX_NODES, MAX_STEP_DEPTH } from '../bounds/index.js';
 import { canonicalText, hasLoneSurrogate, isBounded, isRectangular, sliceTokens } from '../content/index.js';
 
 /** Steps are plain JSON from somebody's browser; this says why one is not taken, and where in the message it stood. */
@@ -21,11 +22,6 @@ export class Refusal extends RangeError {
   }
 }
 
-/** Deepest nesting a document may have, in nodes. */
-export const MAX_DEPTH = 48;
-/** Most objects and lists one edit's steps may hold. */
-export const MAX_NODES = 100_000;
-
 const STEP_TYPES = [ReplaceStep, ReplaceAroundStep, AddMarkStep, RemoveMarkStep, AttrStep];
 
 /**
@@ -34,8 +30,11 @@ const STEP_TYPES = [ReplaceStep, ReplaceAroundStep, AddMarkStep, RemoveMarkStep,
  * Throws `Refusal` whose path is relative to the edit, such as `steps/2`.
  */
 export function readSteps(schema: Schema, json: readonly unknown[]): Step[] {
-  if (!isBounded(json, MAX_DEPTH * 2 + 4, MAX_NODES))
-    throw new Refusal('steps', 'nested too deeply, or too large');
+  if (!isBounded(json, MAX_STEP_DEPTH, MAX_NODES))
+    throw new Refusal(
+      'steps',
+      `are nested too deeply, or hold too much (editDepth ${MAX_STEP_DEPTH}, editNodes ${MAX_NODES})`,
+    );
   return json.map((item, i) => {
     const step = parseStep(schema, item, `steps/${i}`);
     if (!STEP_TYPES.some((type) => step instanceof type))

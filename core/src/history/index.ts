@@ -1,5 +1,4 @@
 export {
-  MAX_DEPTH,
   Refusal,
   canonicalSteps,
   checkOutcome,
@@ -39,7 +38,7 @@ export { longerSittings, single, sittings } from './sittings.js';
 export type { Share, Sitting, Trace } from './sittings.js';
 export { tallyStep } from './tally.js';
 export type { Tally } from './tally.js';
-export { EDIT_SPAN, Gap, MOST_STEPS, Writer } from './writer.js';
+export { EDIT_SPAN, Gap, Writer } from './writer.js';
 export type { AcceptedEdit, Acts, OwnCause, OwnSource, PendingEdit, SentEdit } from './writer.js';
 export { revivedSeqs, undo, undoEdits } from './undo.js';
 export { allOf, partOf } from './undoing.js';

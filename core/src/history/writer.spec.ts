@@ -2,6 +2,7 @@ import * as fc from 'fast-check';
 import type { Node } from 'prosemirror-model';
 import { Transform } from 'prosemirror-transform';
 import { textSchema as schema } from '../content/index.js';
+import { MOST_STEPS } from '../bounds/index.js';
 import { FUZZ } from '../testing/budget.js';
 import { doc, p } from '../testing/build.js';
 import { Random } from '../testing/random.js';
@@ -10,7 +11,7 @@ import { orderBatch } from './authority.js';
 import { mapsOf } from './step-maps.js';
 import { applySteps } from './edit.js';
 import type { AcceptedEdit, OwnCause } from './writer.js';
-import { Gap, MOST_STEPS, Writer } from './writer.js';
+import { Gap, Writer } from './writer.js';
 
 /** An authority and any number of writers around it, in one process, with messages delivered when told. */
 class Table {

@@ -1,6 +1,7 @@
 import type { Node } from 'prosemirror-model';
 
 import type { Step, StepMap, Transform } from 'prosemirror-transform';
+import { MOST_STEPS } from '../bounds/index.js';
 import type { Token } from '../content/index.js';
 import { insertedTokens, tokensOf } from '../content/index.js';
 import { applySteps } from './edit.js';
@@ -22,8 +23,6 @@ const MOST_TOGETHER = 200;
 
 /** Most edits, and steps or sources of all of them, sent at once. */
 const MOST_SENT = 200;
-/** Most steps, and sources, of one edit: what has more is made several edits. */
-export const MOST_STEPS = 2000;
 
 /** What kind of edit a writer can make by themselves. */
 export type OwnCause = Extract<Cause, { kind: 'writing' | 'undo' | 'redo' | 'carry' }>;
