@@ -88,6 +88,10 @@ describe('finding words in time', () => {
         block.includes(before + match + after),
       );
       expect(whole).toBeDefined();
+      const end = (whole?.indexOf(before + match + after) ?? 0) + (before + match + after).length;
+      expect(after.endsWith(' ') || ' '.startsWith(whole?.charAt(end) ?? ''))
+        .withContext(`whole words: ${after}`)
+        .toBe(true);
     }
     expect(
       presence([

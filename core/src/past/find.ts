@@ -131,9 +131,9 @@ function appearance(tape: Tape, { moment, words }: Window, start: number, length
   return {
     came: moment,
     went: 0,
-    before: lastOf(wide.text.slice(0, at)),
+    before: lastOf(wide.text.slice(wide.whole.from, at)),
     match: wide.text.slice(at, end),
-    after: firstOf(wide.text.slice(end)),
+    after: firstOf(wide.text.slice(end, wide.whole.to)),
     ...first.first,
   };
 }

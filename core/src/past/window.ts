@@ -49,12 +49,25 @@ export class Window {
     readonly text: string,
     readonly left: number,
     readonly right: number,
-    private readonly cutting: () => PlacedWord[],
+    /** Whether reading stopped at either side before the block did. */
+    private readonly stopped: { readonly before: boolean; readonly after: boolean },
+    private readonly pieces: readonly Piece[],
   ) {}
+
+  /** Where its first whole chunk begins, and where its last one ends: beyond that words may be read in part. */
+  get whole(): { readonly from: number; readonly to: number } {
+    const starts = chunkStarts(this.text);
+    return {
+      from: this.stopped.before ? (starts[0] ?? this.text.length) : 0,
+      to: this.stopped.after ? (starts.at(-1) ?? 0) : this.text.length,
+    };
+  }
 
   /** Its whole words, cut when they are first asked for. */
   get words(): readonly PlacedWord[] {
-    return (this.cut ??= this.cutting());
+    if (this.cut) return this.cut;
+    const { from, to } = this.whole;
+    return (this.cut = placedWords(this.text, this.pieces, from, to));
   }
 
   /** Whether it may hold a folded word: only then is it worth cutting. */
@@ -94,12 +107,7 @@ export function windowRound(tape: Tape, spot: Spot, moment: number, words: numbe
   const middle = { ...spot, text: tape.text(spot.atom).slice(spot.from, spot.to) };
   const pieces = [...before.pieces.reverse(), middle, ...after.pieces];
   const text = pieces.map((piece) => piece.text).join('');
-  return new Window(moment, text, before.end, after.end, () => {
-    const starts = chunkStarts(text);
-    const low = before.cut ? (starts[0] ?? text.length) : 0;
-    const high = after.cut ? (starts.at(-1) ?? 0) : text.length;
-    return placedWords(text, pieces, low, high);
-  });
+  return new Window(moment, text, before.end, after.end, { before: before.cut, after: after.cut }, pieces);
 }
 
 /** What is read of an atom: from its unit `from` on. */
