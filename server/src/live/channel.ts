@@ -27,7 +27,7 @@ import type { Database } from '../store/database.js';
 import type { StoredEdit } from '../store/log.js';
 import type { StoredDocument } from '../store/models.js';
 import { Slices } from '../threads/slices.js';
-import type { Wanted } from '../ordering/room.js';
+import type { Wanted } from '../ordering/batch.js';
 import type { Rooms } from '../ordering/rooms.js';
 
 type Live = Server<ClientToServer, ServerToClient, object, Seat>;

@@ -3,7 +3,8 @@ import { Slice } from 'prosemirror-model';
 import { ReplaceStep, Transform } from 'prosemirror-transform';
 import { HeadMoved } from '../store/log.js';
 import { TestServer } from '../testing/server.js';
-import type { Room, Wanted } from './room.js';
+import type { Wanted } from './batch.js';
+import type { Room } from './room.js';
 import { FutureBase } from './room.js';
 
 describe('a room', () => {

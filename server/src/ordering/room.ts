@@ -8,8 +8,7 @@ import {
   replayCost,
   tallyStep,
 } from '@oxbow/core/history';
-import type { Cause, Proposal, Provenance, Source } from '@oxbow/core/history';
-import type { SourceRef } from '@oxbow/contract';
+import type { Proposal, Provenance, Source } from '@oxbow/core/history';
 import type { Node } from 'prosemirror-model';
 import type { Step } from 'prosemirror-transform';
 import type { Database } from '../store/database.js';
@@ -18,28 +17,8 @@ import type { MappedEdit, StoredEdit } from '../store/log.js';
 import type { Moments } from '../store/moments.js';
 import { Slices } from '../threads/slices.js';
 import { Trouble } from '../trouble/trouble.js';
+import type { Batch, Wanted } from './batch.js';
 import { proposalsOf } from './sources.js';
-
-/** An edit that somebody wants appended. Sources may still name places in moments or the same client's own edits. */
-export interface Wanted {
-  readonly counter: number;
-  readonly steps: readonly Step[];
-  readonly sources: readonly SourceRef[];
-  readonly writtenAt: number;
-  readonly cause: Cause;
-  /** Acceptance time to write instead of the clock's; only the demo's makers set it. */
-  readonly at?: number;
-}
-
-/** A batch of edits by one person from one client, based on edit `base`. */
-export interface Batch {
-  readonly author: number;
-  readonly client: string;
-  readonly base: number;
-  readonly edits: readonly Wanted[];
-  /** How many position maps its steps may have to be carried over; as many as it takes when it is not said. */
-  readonly mostMaps?: number;
-}
 
 /** What became of one wanted edit. */
 export interface Result {

@@ -5,7 +5,7 @@ import { Refusal, checkSources, insertedLengths } from '@oxbow/core/history';
 import type { PlacedRuns, Proposal, RunSequence, Source } from '@oxbow/core/history';
 import type { Log } from '../store/log.js';
 import type { Slices } from '../threads/slices.js';
-import type { Wanted } from './room.js';
+import type { Wanted } from './batch.js';
 
 /** A document that sources are looked up in, and what is known of the writer's own edits by counter. */
 export interface Known {
