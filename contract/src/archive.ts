@@ -24,6 +24,12 @@ export const ArchivedEdit = Type.Object(
         length: Type.Integer({ minimum: 1 }),
         step: Type.Integer({ minimum: 0 }),
         at: Type.Integer({ minimum: 0 }),
+        of: Type.Optional(
+          Type.Object(
+            { document: Id, writer: Id },
+            { description: 'the other document that it came from, and who wrote it there' },
+          ),
+        ),
       }),
     ),
     cause: Cause,

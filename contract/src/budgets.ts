@@ -11,7 +11,9 @@ export const BUDGETS = {
   messageEdits: 400,
   messageSteps: 4000,
   messageSources: 4000,
-  /** Moments that sources of one message come from, and bytes of the edits they name. */
+  /** Other documents that sources of one message come from. */
+  messageDocuments: 4,
+  /** Moments that sources of one message come from, of each document, and bytes of the edits they name. */
   messageMoments: 40,
   sourceBytes: 8 * 2 ** 20,
   /** Steps and sources of one edit. */

@@ -66,10 +66,13 @@ export const WireStep = Type.Union([
 
 const placed = { step: Count, at: Count, length: Type.Integer({ minimum: 1, maximum: 2 ** 30 }) };
 
-/** Where returning content comes from: an accepted edit, a place in a moment, or an edit of the same client by its counter. */
+/**
+ * Where returning content comes from: an accepted edit, a place in a moment, of this document or of another one that the writer may
+ * read, or an edit of the same client by its counter.
+ */
 export const SourceRef = Type.Union([
   Type.Object({ ...placed, seq: Seq, offset: Count }, closed),
-  Type.Object({ ...placed, moment: Seq, position: Count }, closed),
+  Type.Object({ ...placed, moment: Seq, position: Count, document: Type.Optional(Id) }, closed),
   Type.Object({ ...placed, counter: Count, offset: Count }, closed),
 ]);
 export type SourceRef = Static<typeof SourceRef>;
@@ -123,7 +126,15 @@ export interface WireEdit {
   readonly counter: number;
   readonly schema: number;
   readonly steps: readonly Static<typeof WireStep>[];
-  readonly sources: readonly { step: number; at: number; seq: number; offset: number; length: number }[];
+  readonly sources: readonly {
+    step: number;
+    at: number;
+    seq: number;
+    offset: number;
+    length: number;
+    /** Where it is of another document: which, and who wrote it there. */
+    of?: { document: string; writer: string };
+  }[];
   readonly cause: Static<typeof Cause>;
   readonly wordsIn: number;
   readonly wordsOut: number;

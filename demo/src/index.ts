@@ -278,7 +278,7 @@ export class Demo {
       cause,
       async () => {
         const doc = await this.app.rooms.moments.open(document.key, good.seq);
-        return { target: doc, from: { doc, seq: good.seq } };
+        return { target: doc, from: [{ doc, seq: good.seq }] };
       },
       { comment: 'Everything after the wheel was gone.', at: after + 58 * MINUTE },
     );

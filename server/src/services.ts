@@ -59,7 +59,7 @@ export async function openServices({ folder, url, log }: Ground) {
   const images = new Images(database);
   const files = new Files();
   const comparisons = new Comparisons();
-  const rooms = new Rooms(database, trouble('keeping a checkpoint failed'));
+  const rooms = new Rooms(database, people, trouble('keeping a checkpoint failed'));
   const { moments } = rooms;
   const versions = new Versions(database, moments, people, comparisons);
   const documents = new Documents(database, rooms, versions);

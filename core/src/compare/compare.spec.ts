@@ -10,7 +10,7 @@ import { writeHistory } from '../testing/writers.js';
 import { assemble } from './assemble.js';
 import { compare } from './compare.js';
 import { gistOf } from './gist.js';
-import { becoming } from './restore.js';
+import { turning } from './restore.js';
 
 /** Two documents: moments of one random history, or one and what became of it, or two that share nothing. */
 function pairOf(seed: number): [Node, Node] {
@@ -76,7 +76,7 @@ describe('compare', () => {
     fc.assert(
       fc.property(fc.integer(), (seed) => {
         const [now, target] = pairOf(seed);
-        expect(applySteps(now, becoming(now, target).steps).eq(target)).toBe(true);
+        expect(applySteps(now, turning(now, target).steps).eq(target)).toBe(true);
       }),
       { numRuns: 400 * FUZZ },
     );
@@ -84,7 +84,7 @@ describe('compare', () => {
 
   it('touches only the word that differs, so that edits beside it survive', () => {
     const now = doc(p('Meet at the upper gate at ten.'), p('Bring boots.'));
-    const { steps } = becoming(now, doc(p('Meet at the sluice bridge at ten.'), p('Bring boots.')));
+    const { steps } = turning(now, doc(p('Meet at the sluice bridge at ten.'), p('Bring boots.')));
     expect(steps.length).toBe(1);
     expect(steps[0]?.toJSON()).toEqual(jasmine.objectContaining({ from: 13, to: 22 }));
   });

@@ -2,13 +2,30 @@ import type { Node } from 'prosemirror-model';
 import type { Match } from '../history/index.js';
 import type { Comparison } from './compare.js';
 import type { Difference } from './union.js';
-import { sizeOf, walk } from './union.js';
+import { sizeOf, textOf, walk } from './union.js';
 
 /**
  * What both documents of a comparison share, as stretches of positions in order: what `compileSteps` leaves untouched. Of
  * what moved, that is what stayed in order.
  */
-export function matchesOf({ union, earlier, later }: Comparison): Match[] {
+export function matchesOf(comparison: Comparison): Match[] {
+  return inOrder(foundIn(comparison));
+}
+
+/** The same with all that moved, by places in the later document. */
+export function sharedOf(comparison: Comparison): Match[] {
+  const out: Match[] = [];
+  for (const match of foundIn(comparison).sort((x, y) => x.b - y.b || y.length - x.length)) {
+    const last = out.at(-1);
+    if (match.length === 0 || (last && match.b < last.b + last.length)) continue;
+    if (last && last.a + last.length === match.a && last.b + last.length === match.b)
+      out[out.length - 1] = { ...last, length: last.length + match.length };
+    else out.push(match);
+  }
+  return out;
+}
+
+function foundIn({ union, earlier, later }: Comparison): Match[] {
   const found: Match[] = [];
   walk(union, -1, -1, (part, a, b) => {
     const ends = (one: readonly Node[], other: readonly Node[]): void => {
@@ -19,23 +36,28 @@ export function matchesOf({ union, earlier, later }: Comparison): Match[] {
     else if (part.kind === 'difference')
       for (const end of sharedEnds(part)) found.push({ a: a + end.a, b: b + end.b, length: end.length });
     else if (part.kind === 'seams') ends(part.earlier, part.later);
-    else if (part.kind === 'pair' && part.earlier !== earlier) {
+    else if (part.kind === 'move') {
+      const { body, from, earlier: was, later: is } = part.moved;
+      if (part.at === 'later' && !body && textOf(was) === textOf(is))
+        found.push({ a: from, b, length: sizeOf(is) });
+    } else if (part.kind === 'pair' && part.earlier !== earlier) {
       if (part.earlier.isLeaf) found.push({ a, b, length: part.earlier.nodeSize });
       else ends([part.earlier], [part.later]);
     }
   });
-  return inOrder(found, earlier, later);
+  return found.filter(
+    ({ a, b, length }) =>
+      a >= 0 && b >= 0 && a + length <= earlier.content.size && b + length <= later.content.size,
+  );
 }
 
 /** Matches sorted, those out of order dropped, neighbours as one. */
-function inOrder(found: Match[], earlier: Node, later: Node): Match[] {
+function inOrder(found: Match[]): Match[] {
   const out: Match[] = [];
   for (const match of found.sort((x, y) => x.b - y.b || x.a - y.a)) {
     const last = out.at(-1);
     const [a, b] = last ? [last.a + last.length, last.b + last.length] : [0, 0];
     if (match.length === 0 || match.a < a || match.b < b) continue;
-    if (match.a + match.length > earlier.content.size || match.b + match.length > later.content.size)
-      continue;
     if (last && match.a === a && match.b === b)
       out[out.length - 1] = { ...last, length: last.length + match.length };
     else out.push(match);

@@ -1,62 +1,41 @@
 import type { Node } from 'prosemirror-model';
-import type { Compiled, Inserted, Match, PlacedRun, PlacedRuns, Proposal, Source } from '../history/index.js';
+import type { Compiled, Inserted, Match } from '../history/index.js';
 import { compileSteps } from '../history/index.js';
 import { compare } from './compare.js';
-import { matchesOf } from './matches.js';
-
-/** The runs, with their positions, that hold what a stretch of some document holds. */
-export type Origin = Pick<PlacedRuns, 'between'>;
+import { matchesOf, sharedOf } from './matches.js';
 
 /** The steps that turn the present document into `target`, as few and small as may be, and what of it they insert. */
-export function turning(now: Node, target: Node): Compiled {
-  return compileSteps(now, target, matchesOf(compare(now, target)));
+export function turning(now: Node, target: Node): Compiled & { readonly shared: Match[] } {
+  const comparison = compare(now, target);
+  return { ...compileSteps(now, target, matchesOf(comparison)), shared: sharedOf(comparison) };
 }
 
-/** Where what is inserted came from, as far as `origin`, told in positions of the target, knows. */
-export function returning(inserted: readonly Inserted[], origin: Origin): Source[] {
-  return inserted.flatMap(({ step, at, length, b }) =>
-    origin.between(b, b + length).map((run): Source => ({
-      step,
-      at: at + run.from - b,
-      seq: run.seq,
-      offset: run.offset,
-      length: run.length,
-    })),
-  );
+/** What a document and a target share, as stretches of the first and where they stand in the second, in that order. */
+export function sharedBy(from: Node, target: Node): Match[] {
+  return sharedOf(compare(from, target));
 }
 
-/**
- * The edit that turns the present document into `target`. `origin`, when the target has content of an earlier moment of
- * the same document, tells which runs that is, so that what comes back keeps its origin.
- */
-export function becoming(now: Node, target: Node, origin: Origin | null = null): Proposal {
-  const { steps, inserted } = turning(now, target);
-  return { steps, sources: origin ? returning(inserted, origin) : [] };
+/** Content that an edit inserts and that stood at a position of some other document. */
+export interface Returned {
+  readonly step: number;
+  readonly at: number;
+  readonly length: number;
+  readonly position: number;
 }
 
-/** What two documents share, as stretches of the first and where they stand in the second. */
-export function sharedBy(earlier: Node, target: Node): Match[] {
-  return matchesOf(compare(earlier, target));
-}
-
-/** Of what stands in a target, the runs of an earlier moment that hold it, by what the two share. */
-export function originBy(shared: readonly Match[], placed: Origin): Origin {
-  return {
-    between(from, to) {
-      const out: PlacedRun[] = [];
-      let i = firstPast(shared, from);
-      for (let match = shared[i]; match && match.b < to; match = shared[++i]) {
-        const [start, end, shift] = [
-          Math.max(from, match.b),
-          Math.min(to, match.b + match.length),
-          match.b - match.a,
-        ];
-        for (const run of placed.between(start - shift, end - shift))
-          out.push({ ...run, from: run.from + shift, to: run.to + shift });
-      }
-      return out;
-    },
-  };
+/** Where what is inserted stood in a document that the target shares something with; null stands for all of it. */
+export function returning(inserted: readonly Inserted[], shared: readonly Match[] | null): Returned[] {
+  return inserted.flatMap(({ step, at, length, b }) => {
+    if (!shared) return [{ step, at, length, position: b }];
+    const out: Returned[] = [];
+    let i = firstPast(shared, b);
+    for (let match = shared[i]; match && match.b < b + length; match = shared[++i]) {
+      const start = Math.max(b, match.b);
+      const end = Math.min(b + length, match.b + match.length);
+      out.push({ step, at: at + start - b, length: end - start, position: match.a + start - match.b });
+    }
+    return out;
+  });
 }
 
 /** The first stretch that ends behind a position of the second document. Binary search. */
@@ -69,4 +48,22 @@ function firstPast(shared: readonly Match[], position: number): number {
     else high = middle;
   }
   return low;
+}
+
+/** What is inserted without what some of it is known to be already. */
+export function unclaimed(inserted: readonly Inserted[], claimed: readonly Returned[]): Inserted[] {
+  return inserted.flatMap((one) => {
+    const out: Inserted[] = [];
+    let at = one.at;
+    const push = (to: number): void => {
+      if (to > at) out.push({ step: one.step, at, length: to - at, b: one.b + at - one.at });
+    };
+    for (const held of claimed) {
+      if (held.step !== one.step || held.at >= one.at + one.length || held.at + held.length <= at) continue;
+      push(held.at);
+      at = held.at + held.length;
+    }
+    push(one.at + one.length);
+    return out;
+  });
 }

@@ -7,17 +7,17 @@ import type { Source } from './edit.js';
 import { Crossing, keepCarried } from './rebase.js';
 
 /** An edit as a writer proposes it; its steps follow on those of the edits before it in the same batch. */
-export interface Proposal {
+export interface Proposal<S extends Source = Source> {
   readonly steps: readonly Step[];
-  readonly sources: readonly Source[];
+  readonly sources: readonly S[];
 }
 
 /** What the authority makes of a proposal: the steps as they fit now, or why nothing of it was taken. */
-export type Verdict =
+export type Verdict<S extends Source = Source> =
   | {
       readonly taken: true;
       readonly steps: readonly Step[];
-      readonly sources: readonly Source[];
+      readonly sources: readonly S[];
       readonly doc: Node;
     }
   | { readonly taken: false; readonly refusal: Refusal };
@@ -26,11 +26,11 @@ export type Verdict =
  * Orders a batch of proposals behind what was accepted since their base, whose maps are `between`: carries each over them,
  * checks its outcome, and brings its text into canonical form. A stale proposal is carried, never refused for being stale.
  */
-export function orderBatch(
+export function orderBatch<S extends Source>(
   doc: Node,
-  proposals: readonly Proposal[],
+  proposals: readonly Proposal<S>[],
   between: readonly StepMap[],
-): Verdict[] {
+): Verdict<S>[] {
   return finished(new Ordering(between).take(doc, proposals));
 }
 
@@ -59,9 +59,9 @@ export class Ordering {
   }
 
   /** Orders the batch's next proposals on top of a document. Rests after each step, so that others can have their turn. */
-  *take(doc: Node, proposals: readonly Proposal[]): Work<Verdict[]> {
+  *take<S extends Source>(doc: Node, proposals: readonly Proposal<S>[]): Work<Verdict<S>[]> {
     const { crossing } = this;
-    const verdicts: Verdict[] = [];
+    const verdicts: Verdict<S>[] = [];
     let current = doc;
     for (const { steps, sources } of proposals) {
       const [before, mark] = [current, crossing.mark()];
@@ -114,9 +114,9 @@ function requireStep(doc: Node, step: Step): Node {
 
 /**
  * Checks that what a proposal says came back is what it inserts, token by token, so that nobody can claim another
- * person's words or have theirs credited to somebody else. `tokens` gives what an edit once inserted.
+ * person's words or have theirs credited to somebody else. `tokens` gives what the edit that a source names once inserted.
  */
-export function checkSources(proposal: Proposal, tokens: (seq: number) => readonly Token[]): void {
+export function checkSources(proposal: Proposal, tokens: (source: Source) => readonly Token[]): void {
   let end = 0;
   let step = -1;
   let put: readonly Token[] = [];
@@ -128,7 +128,7 @@ export function checkSources(proposal: Proposal, tokens: (seq: number) => readon
     if (source.at < end) throw new Refusal(`${path}/at`, 'sources must be in order and must not overlap');
     end = source.at + source.length;
     const given = put.slice(source.at, end);
-    const held = tokens(source.seq).slice(source.offset, source.offset + source.length);
+    const held = tokens(source).slice(source.offset, source.offset + source.length);
     if (given.length !== source.length || held.length !== source.length)
       throw new Refusal(path, 'reaches beyond what is there');
     if (!given.every((token, k) => sameContent(token, held[k] as Token)))

@@ -1,7 +1,7 @@
 import * as fc from 'fast-check';
 import type { Node } from 'prosemirror-model';
 import { Transform } from 'prosemirror-transform';
-import { becoming } from '../compare/index.js';
+import { returning, turning } from '../compare/index.js';
 import { textSchema as schema } from '../content/index.js';
 import { FUZZ } from '../testing/budget.js';
 import { bold, doc, h, li, ol, p, quote, table, td, tr, ul } from '../testing/build.js';
@@ -14,7 +14,7 @@ import { insertedLengths } from './provenance.js';
 
 /** How many tokens the steps from one document to another insert: what loses its identity. */
 function inserted(now: Node, target: Node): number {
-  const { steps } = becoming(now, target);
+  const { steps } = turning(now, target);
   expect(applySteps(now, steps).eq(target)).toBe(true);
   return insertedLengths(steps).reduce((sum, length) => sum + length, 0);
 }
@@ -37,7 +37,8 @@ describe('compiling a difference into steps', () => {
     const provenance = writeHistory(new Random(1), 40);
     const now = provenance.docs.at(-1) as Node;
     const past = provenance.docs[20] as Node;
-    const { steps, sources } = becoming(now, past, provenance.provenance.runs.at(20));
+    const { steps, inserted: put } = turning(now, past);
+    const sources = returning(put, null);
     const lengths = insertedLengths(steps);
     for (const source of sources)
       expect(source.at + source.length).toBeLessThanOrEqual(lengths[source.step] ?? 0);
@@ -64,7 +65,7 @@ describe('compiling a difference into steps', () => {
         );
         const [verdict] = orderBatch(
           typed.doc,
-          [{ steps: becoming(now, doc(p(past.join(' ')))).steps, sources: [] }],
+          [{ steps: turning(now, doc(p(past.join(' ')))).steps, sources: [] }],
           mapsOf(typed.steps),
         );
         all++;

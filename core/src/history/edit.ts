@@ -40,19 +40,31 @@ export type Cause =
   | { readonly kind: 'title'; readonly before: string; readonly after: string }
   | { readonly kind: 'collection'; readonly before: string | null; readonly after: string | null };
 
-/** A stretch of instances: `length` tokens of what edit `seq` inserted, from `offset` on. */
-export interface InstanceRange {
+/** A token of what edit `seq` inserted, the one at `offset`. */
+export interface Instance {
   readonly seq: number;
   readonly offset: number;
+}
+
+/** A stretch of instances: `length` tokens of what edit `seq` inserted, from `offset` on. */
+export interface InstanceRange extends Instance {
   readonly length: number;
 }
 
+/** Another document that content came from, and who wrote it there: of a source, seq and offset tell where it begins there. */
+export interface Elsewhere {
+  readonly document: string;
+  readonly writer: string;
+}
+
 /**
- * Content that came back: the tokens `at` .. `at + length` of what step `step` inserts are those of an earlier instance.
+ * Content that came back: the tokens `at` .. `at + length` of what step `step` inserts are those of an earlier instance, of
+ * this document or of another one.
  */
 export interface Source extends InstanceRange {
   readonly step: number;
   readonly at: number;
+  readonly of?: Elsewhere;
 }
 
 /** Content that came back from positions of an earlier moment, as a writer can say it; the authority finds the instances. */
@@ -62,6 +74,8 @@ export interface MomentSource {
   readonly length: number;
   readonly moment: number;
   readonly position: number;
+  /** The other document that it is a moment of. */
+  readonly document?: string;
 }
 
 /** An accepted edit: one batch of steps by one person at one time. Positions are those of the document before it. */

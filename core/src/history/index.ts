@@ -16,7 +16,7 @@ export type { Compiled, Inserted, Match } from './compile.js';
 export { CUT_RULES, dueCuts, nextLabel } from './cuts.js';
 export type { Cut, CutCause, CutRules, Stamp } from './cuts.js';
 export { applySteps } from './edit.js';
-export type { Cause, Edit, InstanceRange, MomentSource, Source } from './edit.js';
+export type { Cause, Edit, Elsewhere, InstanceRange, MomentSource, Source } from './edit.js';
 export { FormIndex } from './form-index.js';
 export { formName } from './forms.js';
 export type { Form, FormChange } from './forms.js';
@@ -25,11 +25,16 @@ export {
   cloneProvenance,
   decodeProvenance,
   encodeProvenance,
+  handOf,
   insertedLengths,
   startProvenance,
 } from './provenance.js';
 export type { Provenance, StoredProvenance } from './provenance.js';
+export { besides, earnedSources, quotedFrom, quotesOf } from './quotes.js';
+export type { Quote, Quoted } from './quotes.js';
 export { Crossing, keepCarried } from './rebase.js';
+export { cancelled, undoneWith } from './reversals.js';
+export type { Reversal } from './reversals.js';
 export { mapOfJSON, mapsOf } from './step-maps.js';
 export { PlacedRuns } from './placed.js';
 export { RunSequence } from './runs.js';

@@ -20,6 +20,8 @@ export interface Placed {
   readonly token: Token;
   readonly at?: number;
   readonly back?: InstanceRange;
+  /** Whether a run that returns begins with it. */
+  readonly begins?: boolean;
   /** For the end of a node, what node that was, where that can be told. */
   readonly ends?: NodeType;
 }
@@ -71,7 +73,12 @@ export function rebuild(
       const tokens = revive(run);
       const ends = endsOf(tokens);
       tokens.forEach((token, i) =>
-        out.push({ token, back: { seq: run.seq, offset: run.offset + i, length: 1 }, ends: ends[i] }),
+        out.push({
+          token,
+          back: { seq: run.seq, offset: run.offset + i, length: 1 },
+          begins: i === 0,
+          ends: ends[i],
+        }),
       );
     }
     for (; at < splice.to; at++) if (kept.has(at)) out.push({ token: present[at - hull.from] as Token, at });
@@ -220,8 +227,8 @@ export function sourcesIn(
   to: number,
 ): (InstanceRange & { b: number })[] {
   const out: (InstanceRange & { b: number })[] = [];
-  const add = (range: InstanceRange, b: number): void => {
-    const last = out.at(-1);
+  const add = (range: InstanceRange, b: number, begins = true): void => {
+    const last = begins ? undefined : out.at(-1);
     const follows = last?.seq === range.seq && last.offset + last.length === range.offset;
     if (last && follows && last.b + last.length === b)
       out[out.length - 1] = { ...last, length: last.length + range.length };
@@ -234,8 +241,8 @@ export function sourcesIn(
   const end = hull.from + placed.length;
   const last = Math.min(to, end);
   for (let b = Math.max(from, hull.from); b < last; b++) {
-    const { at, back } = placed[b - hull.from] as Placed;
-    if (back) add(back, b);
+    const { at, back, begins } = placed[b - hull.from] as Placed;
+    if (back) add(back, b, begins);
     if (at === undefined) continue;
     let length = 1;
     while (b + length < last && placed[b + length - hull.from]?.at === at + length) length++;

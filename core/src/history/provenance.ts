@@ -1,5 +1,5 @@
 import type { Node, Schema } from 'prosemirror-model';
-import type { Edit } from './edit.js';
+import type { Edit, Source } from './edit.js';
 import type { FormChange } from './forms.js';
 import { formChanges, formFromJSON, formToJSON } from './forms.js';
 import type { Return } from './runs.js';
@@ -9,16 +9,23 @@ import { RunSequence } from './runs.js';
 export interface Provenance {
   readonly runs: RunSequence;
   readonly forms: FormChange[];
+  /** Who wrote what came from other documents: the origin of it is edit -1 for the first of these, -2 for the next. */
+  readonly hands: string[];
+}
+
+/** Whoever wrote what has a seq below 0 as its origin; undefined for an edit of the document's own. */
+export function handOf({ hands }: Pick<Provenance, 'hands'>, origin: number): string | undefined {
+  return origin < 0 ? hands[-origin - 1] : undefined;
 }
 
 /** The provenance of a document whose content was all born in `seq`. */
 export function startProvenance(seq: number, doc: Node): Provenance {
-  return { runs: RunSequence.starting(seq, doc.content.size), forms: [] };
+  return { runs: RunSequence.starting(seq, doc.content.size), forms: [], hands: [] };
 }
 
 /** A copy that can be appended to without touching the original. */
-export function cloneProvenance(provenance: Provenance): Provenance {
-  return { runs: provenance.runs.clone(), forms: provenance.forms.slice() };
+export function cloneProvenance({ runs, forms, hands }: Provenance): Provenance {
+  return { runs: runs.clone(), forms: forms.slice(), hands: hands.slice() };
 }
 
 /**
@@ -30,7 +37,7 @@ export function appendEdit(
   doc: Node,
   edit: Pick<Edit, 'seq' | 'steps' | 'sources'>,
 ): Node {
-  const returns = returnsOf(edit, provenance.runs);
+  const returns = returnsOf(edit, provenance);
   let current = doc;
   let inserted = 0;
   for (const step of edit.steps) {
@@ -55,8 +62,23 @@ export function insertedLengths(steps: Edit['steps']): number[] {
   });
 }
 
+/** The runs of a document after an edit, without a look at the document itself. */
+export function runsAfter(runs: RunSequence, edit: Pick<Edit, 'seq' | 'steps' | 'sources'>): RunSequence {
+  const after = runs.clone();
+  const returns = returnsOf(edit, { runs, hands: [] });
+  after.append(
+    edit.seq,
+    edit.steps.map((step) => step.getMap()),
+    returns,
+  );
+  return after;
+}
+
 /** An edit's sources as stretches of what it inserts, led back to their root origins, sorted by place. */
-function returnsOf(edit: Pick<Edit, 'steps' | 'sources'>, runs: RunSequence): Return[] {
+function returnsOf(
+  edit: Pick<Edit, 'steps' | 'sources'>,
+  { runs, hands }: Pick<Provenance, 'runs' | 'hands'>,
+): Return[] {
   if (edit.sources.length === 0) return [];
   const before: number[] = [];
   let sum = 0;
@@ -64,32 +86,41 @@ function returnsOf(edit: Pick<Edit, 'steps' | 'sources'>, runs: RunSequence): Re
     before.push(sum);
     sum += length;
   }
-  const pieces = runs.pieces(edit.sources);
-  return edit.sources
-    .flatMap((source, i) =>
-      (pieces[i] ?? []).map(({ offset, length, origin }) => ({
-        at: (before[source.step] ?? 0) + source.at + offset - source.offset,
-        seq: origin.seq,
-        offset: origin.offset,
-        length,
-      })),
-    )
-    .sort((a, b) => a.at - b.at);
+  const place = ({ step, at }: Source): number => (before[step] ?? 0) + at;
+  const elsewhere = edit.sources.flatMap((source): Return[] => {
+    if (!source.of) return [];
+    hands.push(source.of.writer);
+    return [{ at: place(source), seq: -hands.length, offset: 0, length: source.length, named: null }];
+  });
+  const own = edit.sources.filter(({ of }) => !of);
+  const pieces = runs.pieces(own);
+  const here = own.flatMap((source, i) =>
+    (pieces[i] ?? []).map(({ seq, offset, length, origin }): Return => ({
+      at: place(source) + offset - source.offset,
+      seq: origin.seq,
+      offset: origin.offset,
+      length,
+      named: offset === source.offset ? { seq, offset } : null,
+    })),
+  );
+  return [...here, ...elsewhere].sort((a, b) => a.at - b.at);
 }
 
 /** Provenance in the form it is stored in. */
 export interface StoredProvenance {
   readonly runs: Int32Array;
   readonly forms: ReturnType<typeof formToJSON>[];
+  readonly hands: readonly string[];
 }
 
-export function encodeProvenance({ runs, forms }: Provenance): StoredProvenance {
-  return { runs: runs.encode(), forms: forms.map(formToJSON) };
+export function encodeProvenance({ runs, forms, hands }: Provenance): StoredProvenance {
+  return { runs: runs.encode(), forms: forms.map(formToJSON), hands };
 }
 
 export function decodeProvenance(schema: Schema, stored: StoredProvenance): Provenance {
   return {
     runs: RunSequence.decode(stored.runs),
     forms: stored.forms.map((form) => formFromJSON(schema, form)),
+    hands: [...stored.hands],
   };
 }

@@ -100,7 +100,11 @@ describe('the run sequence', () => {
     const runs = RunSequence.starting(0, 0);
     runs.append(1, [new StepMap([0, 0, 6])]);
     runs.append(2, [new StepMap([0, 6, 0])]);
-    runs.append(3, [new StepMap([0, 0, 4])], [{ at: 1, seq: 1, offset: 2, length: 2 }]);
+    runs.append(
+      3,
+      [new StepMap([0, 0, 4])],
+      [{ at: 1, seq: 1, offset: 2, length: 2, named: { seq: 1, offset: 2 } }],
+    );
     expect(
       runs.between(0, 4).map((run) => [run.offset, run.length, run.origin.seq, run.origin.offset]),
     ).toEqual([

@@ -1,13 +1,23 @@
 import type { StepMap } from 'prosemirror-transform';
-import { CAPACITY, Chunk, DIED, FIELDS, LENGTH, SEQ } from './chunk.js';
-import type { InstanceRange } from './edit.js';
+import { CAPACITY, Chunk, DIED, FIELDS, LENGTH, OFFSET, SEQ } from './chunk.js';
+import type { Instance, InstanceRange } from './edit.js';
 import type { PlacedRun, Run } from './placed.js';
 import { PlacedRuns, part, read } from './placed.js';
 
-/** What stands at an inserted place when content came back: same shape as `Source`, counted within the whole edit. */
+/** What stands at an inserted place when content came back: its root origin, counted within the whole edit. */
 export interface Return extends InstanceRange {
   readonly at: number;
+  /** The first of the instances that it is, at whose place it belongs; null where it just goes on, or is of another document. */
+  readonly named: Instance | null;
 }
+
+/** A run that an edit brings; what came back belongs where it was, if it stood in that very gap. */
+interface Coming extends Run {
+  readonly named: Instance | null;
+}
+
+/** Departed runs looked at for the place of what comes back. */
+const FAR = 4096;
 
 /** Up to `SPREAD` neighbouring chunks with their alive length, so that finding a place skips most of a long history. */
 interface Page {
@@ -36,7 +46,8 @@ export class RunSequence {
   /** A sequence whose first `length` tokens were all born in `seq`: a blank document, or the state a reader joined at. */
   static starting(seq: number, length: number): RunSequence {
     const runs = new RunSequence();
-    if (length > 0) runs.insert(0, [{ seq, offset: 0, length, diedAt: 0, origin: { seq, offset: 0 } }]);
+    if (length > 0)
+      runs.insert(0, [{ seq, offset: 0, length, diedAt: 0, origin: { seq, offset: 0 }, named: null }]);
     runs.ends = seq;
     return runs;
   }
@@ -68,7 +79,8 @@ export class RunSequence {
   /**
    * Appends an edit: what its maps remove departs with `seq`, what they insert is born in `seq`, in order of
    * insertion. `returns` (sorted by `at`, counted within the whole edit) say which of the inserted tokens came back, and
-   * from which root origin; `before` is how many tokens earlier steps of the same edit inserted.
+   * from which root origin; among what departed at one place, they stand where they did. `before` is how many tokens earlier
+   * steps of the same edit inserted.
    */
   append(seq: number, maps: readonly StepMap[], returns: readonly Return[] = [], before = 0): void {
     let inserted = before;
@@ -104,11 +116,12 @@ export class RunSequence {
     }
   }
 
-  private insert(position: number, runs: readonly Run[]): void {
+  private insert(position: number, runs: readonly Coming[]): void {
     let at = position;
     for (let i = 0; i < runs.length;) {
-      const run = runs[i] as Run;
-      const spot = this.find(at, true);
+      const run = runs[i] as Coming;
+      const right = this.find(at, true);
+      const spot = (run.named && right.inside === 0 && this.placeOf(run.named, right)) || right;
       const chunk = this.roomy(spot);
       if (!chunk) continue;
       const { index, inside } = spot;
@@ -125,6 +138,24 @@ export class RunSequence {
       at += run.length;
       i++;
     }
+  }
+
+  /** Where an instance that departed is, among what departed from a spot up to what stands next. */
+  private placeOf({ seq, offset }: Instance, from: Spot): Spot | null {
+    let seen = 0;
+    for (let p = from.page; p < this.pages.length; p++) {
+      const { chunks } = this.pages[p] as Page;
+      for (let c = p === from.page ? from.chunk : 0; c < chunks.length; c++) {
+        const chunk = chunks[c] as Chunk;
+        for (let i = p === from.page && c === from.chunk ? from.index : 0; i < chunk.count; i++) {
+          if (chunk.get(i, DIED) === 0 || ++seen > FAR) return null;
+          const inside = offset - chunk.get(i, OFFSET);
+          if (chunk.get(i, SEQ) === seq && inside >= 0 && inside < chunk.get(i, LENGTH))
+            return { page: p, chunk: c, index: i, inside };
+        }
+      }
+    }
+    return null;
   }
 
   /** The chunk of a spot when two more runs fit into it; otherwise makes room and answers null: spots found before are stale. */
@@ -300,19 +331,21 @@ function piecesWithin(runs: readonly Run[], from: number, to: number): Run[] {
 }
 
 /** What edit `seq` inserts from `offset` on, cut where returns begin and end. */
-function cut(seq: number, offset: number, length: number, returns: readonly Return[]): Run[] {
-  const out: Run[] = [];
+function cut(seq: number, offset: number, length: number, returns: readonly Return[]): Coming[] {
+  const out: Coming[] = [];
   const end = offset + length;
   let at = offset;
-  const push = (to: number, origin: { seq: number; offset: number }): void => {
-    if (to > at) out.push({ seq, offset: at, length: to - at, diedAt: 0, origin });
+  const push = (to: number, origin: Instance, named: Instance | null): void => {
+    if (to > at) out.push({ seq, offset: at, length: to - at, diedAt: 0, origin, named });
     at = Math.max(at, to);
   };
   for (const back of returns) {
     if (back.at + back.length <= at || back.at >= end) continue;
-    push(Math.max(at, back.at), { seq, offset: at });
-    push(Math.min(end, back.at + back.length), { seq: back.seq, offset: back.offset + at - back.at });
+    push(Math.max(at, back.at), { seq, offset: at }, null);
+    const skipped = at - back.at;
+    const origin = { seq: back.seq, offset: back.offset + skipped };
+    push(Math.min(end, back.at + back.length), origin, skipped === 0 ? back.named : null);
   }
-  push(end, { seq, offset: at });
+  push(end, { seq, offset: at }, null);
   return out;
 }

@@ -17,6 +17,8 @@ declare const console: { log(line: string): void };
 interface Token {
   readonly unit: string | null;
   readonly born: number;
+  /** Its place in all that its edit inserted. */
+  readonly offset: number;
   died: number;
   readonly marks: { seq: number; name: string; before: boolean; after: boolean }[];
 }
@@ -28,30 +30,47 @@ const marksOf = (token: ReturnType<typeof tokensOf>[number]): string[] =>
 
 /**
  * Every token a history ever had, in order, told by identity: tokens that an edit removes stay where they are as departed
- * ones, tokens it inserts go right behind the living one before them. Nothing of the run sequence is used.
+ * ones, tokens it inserts go right behind the living one before them, or, where one departed between there and the next living
+ * that they are the return of, in front of that. Nothing of the run sequence is used.
  */
 function replay(history: ReturnType<typeof writeHistory>): Token[] {
-  let all: Token[] = tokensOf((history.docs[0] as Node).content).map((token) => ({
+  const all: Token[] = tokensOf((history.docs[0] as Node).content).map((token, i) => ({
     unit: unitOf(token),
     born: 0,
+    offset: i,
     died: 0,
     marks: [],
   }));
   const living = (): Token[] => all.filter(({ died }) => died === 0);
-  for (const { seq, steps } of history.edits) {
+  for (const { seq, steps, sources } of history.edits) {
     let now = history.docs[seq - 1] as Node;
-    for (const step of steps) {
+    let offset = 0;
+    for (const [nth, step] of steps.entries()) {
+      let within = 0;
       const next = step.apply(now).doc as Node;
       const after = tokensOf(next.content);
       step.getMap().forEach((_from, _to, start, end) => {
         const old = _to - _from;
         for (const token of living().slice(start, start + old)) token.died = seq;
         const before = living()[start - 1];
-        const index = before ? all.indexOf(before) + 1 : 0;
-        const made = after
-          .slice(start, end)
-          .map((token): Token => ({ unit: unitOf(token), born: seq, died: 0, marks: [] }));
-        all = [...all.slice(0, index), ...made, ...all.slice(index)];
+        let index = before ? all.indexOf(before) + 1 : 0;
+        for (const token of after.slice(start, end)) {
+          const source = sources.find(
+            (one) => one.step === nth && one.at <= within && one.at + one.length > within,
+          );
+          const was = all.findIndex(
+            (one) => one.born === source?.seq && one.offset === source.offset + within - source.at,
+          );
+          if (
+            source?.at === within &&
+            was >= index &&
+            all.slice(index, was + 1).every(({ died }) => died !== 0)
+          )
+            index = was;
+          const marks = [...(all[was]?.marks ?? [])];
+          all.splice(index++, 0, { unit: unitOf(token), born: seq, offset: offset++, died: 0, marks });
+          within++;
+        }
       });
       if (step.getMap() === StepMap.empty || next.content.size === now.content.size)
         tokensOf(now.content).forEach((token, i) => {
@@ -108,7 +127,9 @@ describe('undo by instance', () => {
           const random = new Random(seed);
           const history = writeHistory(random, random.between(8, 24), { structure });
           const undone = new Set(
-            Array.from({ length: random.between(1, 3) }, () => random.between(1, history.edits.length)),
+            Array.from({ length: random.between(1, 3) }, () =>
+              random.between(1, history.edits.length),
+            ).filter((seq) => !history.spent.has(seq)),
           );
           const now = history.docs.at(-1) as Node;
           const undo = undoEdits(now, history.provenance, undone, tokensOfEdits(history.edits));

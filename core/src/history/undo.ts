@@ -6,6 +6,7 @@ import type { Source } from './edit.js';
 import { FormIndex } from './form-index.js';
 import type { FormChange } from './forms.js';
 import { withForm } from './forms.js';
+import { Lineage } from './lineage.js';
 import type { Placed, Retouch, Splice } from './outcome.js';
 import { blocksAround, inhabited, matchesFor, rebuild, sourcesIn, targetOf, withBlocks } from './outcome.js';
 import type { Run } from './placed.js';
@@ -41,8 +42,8 @@ export function undoEdits(
 /** The same for whatever is undone: some edits, or a part of what some did. */
 export function undo(doc: Node, provenance: Provenance, undoing: Undoing, tokens: TokenSource): Undo {
   const forms = new FormIndex(provenance.forms);
-  const splices = splicesFor(provenance.runs, undoing);
-  const retouches = retouchesFor(provenance, forms, undoing);
+  const { splices, kept } = splicesFor(provenance.runs, undoing);
+  const retouches = retouchesFor(provenance, undoing, kept);
   const touched = [...splices, ...retouches];
   if (touched.length === 0) return { kind: 'nothing' };
   const from = touched.reduce((least, one) => Math.min(least, one.from), Infinity);
@@ -93,35 +94,70 @@ export function revivedSeqs(runs: RunSequence, undoing: Undoing): number[] {
   return [...seqs];
 }
 
-function splicesFor(runs: RunSequence, undoing: Undoing): Splice[] {
+/** A run that goes or returns, and where. */
+interface Touched {
+  readonly run: Run;
+  readonly position: number;
+}
+
+/**
+ * What goes and what returns, by place. Where the same content would go and return at one place, what stands is kept: its
+ * instances by seq and offset are told too.
+ */
+function splicesFor(runs: RunSequence, undoing: Undoing): { splices: Splice[]; kept: Set<string> } {
   const splices: Splice[] = [];
+  const kept = new Set<string>();
+  let touched: Touched[] = [];
   let position = 0;
-  const here = (): Splice => {
-    const last = splices.at(-1);
-    if (last && last.to === position) return last;
-    const splice = { from: position, to: position, back: [] };
-    splices.push(splice);
-    return splice;
+  const settle = (): void => {
+    const going = new Map(
+      touched.flatMap(({ run }) => (run.diedAt === 0 ? [[contentOf(run), run] as const] : [])),
+    );
+    const stays = new Set<Run>();
+    for (const { run } of touched) {
+      const same = run.diedAt === 0 ? undefined : going.get(contentOf(run));
+      if (!same || stays.has(same)) continue;
+      stays.add(same).add(run);
+      kept.add(nameOf(same));
+    }
+    for (const { run, position: at } of touched) {
+      if (stays.has(run)) continue;
+      let splice = splices.at(-1);
+      if (splice?.to !== at) splices.push((splice = { from: at, to: at, back: [] }));
+      if (run.diedAt === 0) splice.to = at + run.length;
+      else splice.back.push(run);
+    }
+    touched = [];
   };
   for (const run of undoing.cut(runs.all())) {
     const alive = run.diedAt === 0;
-    if (alive && undoing.goes(run)) here().to = position + run.length;
-    if (!alive && undoing.returns(run)) here().back.push(run);
+    if (alive ? undoing.goes(run) : undoing.returns(run)) touched.push({ run, position });
+    else if (alive) settle();
     if (alive) position += run.length;
   }
-  return splices;
+  settle();
+  return { splices, kept };
 }
 
-function retouchesFor(provenance: Provenance, forms: FormIndex, undoing: Undoing): Retouch[] {
+/** Runs of the same content have the same origin. */
+function contentOf({ origin, length }: Run): string {
+  return `${origin.seq} ${origin.offset} ${length}`;
+}
+
+function nameOf({ seq, offset }: Run): string {
+  return `${seq} ${offset}`;
+}
+
+function retouchesFor(provenance: Provenance, undoing: Undoing, kept: ReadonlySet<string>): Retouch[] {
   const mine = provenance.forms.filter(({ seq }) => undoing.changes(seq));
   if (mine.length === 0) return [];
-  const touched = new Set(mine.map((change) => change.range.seq));
+  const lineage = new Lineage(provenance.runs, provenance.forms);
   const out: Retouch[] = [];
   let position = 0;
   for (const run of undoing.cut(provenance.runs.all())) {
     if (run.diedAt !== 0) continue;
-    if (touched.has(run.seq) && !undoing.goes(run) && undoing.holds(run))
-      out.push(...retouchRun(run, position, forms, undoing));
+    if ((!undoing.goes(run) || kept.has(nameOf(run))) && undoing.holds(run))
+      out.push(...retouchRun(run, position, lineage.of(run), undoing));
     position += run.length;
   }
   return out;

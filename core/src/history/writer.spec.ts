@@ -171,6 +171,38 @@ describe('a writer', () => {
     expect(b.view.eq(a.view)).toBe(true);
   });
 
+  for (const structure of [false, true])
+    it(`goes back through all that it wrote act by act, and forward again${structure ? ', lists and tables too' : ''}`, () => {
+      const start = doc(p('The mill stands where the creek meets the marsh.'), p('It turns.'));
+      let [whole, all] = [0, 0];
+      fc.assert(
+        fc.property(fc.integer(), (seed) => {
+          const random = new Random(seed);
+          const a = new Table(start).seat('a');
+          const texts = [a.view];
+          for (let i = random.between(2, 9); i > 0; i--) {
+            const tr = change(random, a.view, (count) => 'abcdefgh'.slice(0, count), structure);
+            if (tr.doc.eq(a.view)) continue;
+            a.act(tr);
+            texts.push(a.view);
+            if (random.chance(0.6)) a.send();
+          }
+          const walk = (kind: 'undo' | 'redo'): boolean =>
+            texts.every((_, i) => {
+              if (i === 0) return true;
+              a.undo(kind);
+              if (random.chance(0.6)) a.send();
+              const text = texts[kind === 'redo' ? i : texts.length - 1 - i] as Node;
+              return a.view.eq(text);
+            });
+          all++;
+          if (['undo', 'redo', 'undo', 'redo'].every((kind) => walk(kind as 'undo'))) whole++;
+        }),
+        { numRuns: 200 * FUZZ, ...(FUZZ === 1 ? { seed: 5 } : {}) },
+      );
+      expect(whole / all).toBeGreaterThanOrEqual(structure ? 0.95 : 1);
+    });
+
   it('brings back with undo what it removed, between what others wrote there', () => {
     const table = new Table(doc(p('ebb and flood')));
     const [a, b] = [table.seat('a'), table.seat('b')];

@@ -9,6 +9,8 @@ import type { Cause, InstanceRange, MomentSource, Source } from './edit.js';
 import type { Provenance } from './provenance.js';
 import { appendEdit, cloneProvenance, startProvenance } from './provenance.js';
 import { Crossing, keepCarried } from './rebase.js';
+import type { Reversal } from './reversals.js';
+import { undoneWith } from './reversals.js';
 import type { Undo } from './undo.js';
 import { undoEdits } from './undo.js';
 
@@ -46,10 +48,11 @@ export type OwnSource = { readonly step: number; readonly at: number; readonly l
 /** A pending edit in the form in which it is sent, and kept on a device. */
 export type SentEdit = Omit<PendingEdit, 'sources'> & { readonly sources: readonly OwnSource[] };
 
-/** What a writer can undo and redo, each act as the seqs of its edits, the last one at the end. */
+/** What a writer can undo and redo, each act as the seqs of its edits, the last one at the end, and what they undid and redid. */
 export interface Acts {
   readonly done: readonly (readonly number[])[];
   readonly undone: readonly (readonly number[])[];
+  readonly reversals: readonly Reversal[];
 }
 
 /** An accepted edit as it comes from the authority. */
@@ -89,6 +92,10 @@ export class Writer {
   private readonly seqs = new Map<number, number>();
   private done: number[][] = [];
   private undone: number[][] = [];
+  /** Undos and redos, by counter. */
+  private reversals: Reversal[] = [];
+  /** What is being undone or redone, by counter, until the writer has said what came of it. */
+  private reversing: readonly number[] = [];
   private lastWrite = -Infinity;
 
   /** Joins a document at edit `seq`. Counters go on from `counter`, which must not have been used by `client`. */
@@ -190,6 +197,7 @@ export class Writer {
   private remember(counter: number, kind: OwnCause['kind'], paused: boolean, goesOn = false): void {
     const acts = kind === 'undo' ? this.undone : this.done;
     if (kind === 'writing' || kind === 'carry') this.undone = [];
+    else this.reversals.push({ seq: counter, of: this.reversing });
     const act = acts.at(-1);
     const joins = goesOn || (kind === 'writing' && !paused && (act?.length ?? 0) < MOST_TOGETHER);
     if (act && joins) act.push(counter);
@@ -247,6 +255,7 @@ export class Writer {
         'counter' in source ? { ...source, seq: UNACCEPTED + source.counter, offset: source.offset } : source,
       );
       this.pending.push({ counter, steps, inverted, sources: own, writtenAt, cause, sent: false });
+      if ('of' in cause) this.reversing = cause.of.map((seq) => this.known(seq));
       this.remember(counter, cause.kind, true);
       this.counter = Math.max(this.counter, counter + 1);
     }
@@ -259,17 +268,26 @@ export class Writer {
       groups
         .map((group) => group.flatMap((counter) => this.seqs.get(counter) ?? []))
         .filter((group) => group.length > 0);
-    return { done: seqs(this.done), undone: seqs(this.undone) };
+    const reversals = this.reversals.flatMap(({ seq: counter, of }): Reversal[] => {
+      const seq = this.seqs.get(counter);
+      return seq === undefined ? [] : [{ seq, of: of.flatMap((one) => this.seqs.get(one) ?? []) }];
+    });
+    return { done: seqs(this.done), undone: seqs(this.undone), reversals };
   }
 
   /** Takes up what an earlier window could undo and redo, as far as this writer's document goes back. */
-  recall({ done, undone }: Acts): void {
+  recall({ done, undone, reversals }: Acts): void {
     const groups = (known: Acts['done']): number[][] =>
       known
         .filter((group) => group.every((seq) => seq > this.base.seq && seq <= this.seq))
         .map((group) => group.map((seq) => this.known(seq)));
     this.done = [...groups(done), ...this.done];
     this.undone = [...groups(undone), ...this.undone];
+    const within = reversals.filter(({ seq, of }) => groups([[seq, ...of]]).length > 0);
+    this.reversals = [
+      ...within.map(({ seq, of }) => ({ seq: this.known(seq), of: of.map((one) => this.known(one)) })),
+      ...this.reversals,
+    ];
   }
 
   /** A counter that stands for an accepted edit of an earlier window; no edit of this one has it. */
@@ -310,7 +328,7 @@ export class Writer {
         sameSteps(this.pending[0].steps, edit.steps)
       ) {
         this.pending.shift();
-        this.confirm(edit);
+        this.confirm({ ...edit, sources: this.ownSources(first) ?? edit.sources });
       } else this.carry(tr, [edit], (own) => own.counter !== edit.counter);
     }
     carry();
@@ -320,6 +338,16 @@ export class Writer {
   refused(counters: readonly number[], tr: Transform): void {
     if (this.pending.some((own) => counters.includes(own.counter)))
       this.carry(tr, [], (own) => !counters.includes(own.counter));
+  }
+
+  /** The sources of an own edit as instances that this writer knows; what stood when it joined has other names elsewhere. */
+  private ownSources({ sources }: Pending): Source[] | null {
+    const own = sources.flatMap((source): Source[] => {
+      if (!('seq' in source)) return [];
+      const seq = source.seq < UNACCEPTED ? source.seq : this.seqs.get(source.seq - UNACCEPTED);
+      return seq === undefined ? [] : [{ ...source, seq }];
+    });
+    return own.length === sources.length ? own : null;
   }
 
   private confirm(edit: AcceptedEdit): void {
@@ -398,9 +426,14 @@ export class Writer {
     group: readonly number[] | undefined,
   ): Undo & { readonly of: readonly number[] } {
     if (!group) return { kind: 'nothing', of: [] };
+    this.reversing = group;
     const provenance = this.present();
-    const alive = group.map((counter) => this.seqs.get(counter) ?? UNACCEPTED + counter);
-    const result = undoEdits(view, provenance, new Set(alive), (seq) => this.tokens(seq));
+    const seqOf = (counter: number): number => this.seqs.get(counter) ?? UNACCEPTED + counter;
+    const alive = group.map(seqOf);
+    const reversals = this.reversals
+      .map(({ seq, of }) => ({ seq: seqOf(seq), of: of.map(seqOf) }))
+      .sort((a, b) => a.seq - b.seq);
+    const result = undoEdits(view, provenance, undoneWith(alive, reversals), (seq) => this.tokens(seq));
     return { ...result, of: alive.filter((seq) => seq < UNACCEPTED) };
   }
 

@@ -3,10 +3,13 @@ import { Fragment, Slice } from 'prosemirror-model';
 import { Transform, canJoin, canSplit, findWrapping, liftTarget } from 'prosemirror-transform';
 import { blankDocument, insertedTokens, tokensOf, textSchema as schema } from '../content/index.js';
 import type { Token } from '../content/index.js';
-import type { Edit, Proposal, Provenance } from '../history/index.js';
+import type { Edit, Proposal, Provenance, RunSequence, Source } from '../history/index.js';
 import {
   appendEdit,
   cloneProvenance,
+  earnedSources,
+  quotedFrom,
+  quotesOf,
   mapsOf,
   orderBatch,
   startProvenance,
@@ -23,6 +26,8 @@ export interface History {
   /** Who first wrote each character. */
   readonly wrote: Map<string, string>;
   readonly conflicts: number;
+  /** The edits that were undone on the way. */
+  readonly spent: ReadonlySet<number>;
 }
 
 export interface Mix {
@@ -87,7 +92,7 @@ export function writeHistory(random: Random, length: number, mix: Mix = {}): His
       counter: seq,
       schema: 1,
       steps: verdict.steps,
-      sources: verdict.sources,
+      sources: earned(seq, verdict, (provenances.at(-1) as Provenance).runs, tokensOfEdits(edits)),
       cause: { kind: 'writing' },
     };
     const provenance = cloneProvenance(provenances.at(-1) as Provenance);
@@ -96,7 +101,17 @@ export function writeHistory(random: Random, length: number, mix: Mix = {}): His
     docs.push(after);
     provenances.push(provenance);
   }
-  return { edits, docs, provenance: provenances.at(-1) as Provenance, wrote, conflicts };
+  return { edits, docs, provenance: provenances.at(-1) as Provenance, wrote, conflicts, spent };
+}
+
+/** Of an edit's sources those whose credit stands, as the authority keeps them. */
+function earned(
+  seq: number,
+  { steps, sources }: Proposal,
+  runs: RunSequence,
+  tokens: (seq: number) => readonly Token[],
+): Source[] {
+  return earnedSources(seq, steps, quotesOf(quotedFrom(sources, runs), tokens), runs);
 }
 
 /** What every edit inserted, the blank beginning included, as `undoEdits` asks for it. */

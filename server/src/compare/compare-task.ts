@@ -6,14 +6,25 @@ import {
   compareThree,
   gistOf,
   rowsOf,
+  returning,
   sharedBy,
   totalsOf,
   turning,
+  unclaimed,
 } from '@oxbow/core/compare';
-import type { Change, Comparison, Conflict, Decision, Row, Settlement, Totals } from '@oxbow/core/compare';
+import type {
+  Change,
+  Comparison,
+  Conflict,
+  Decision,
+  Returned,
+  Row,
+  Settlement,
+  Totals,
+} from '@oxbow/core/compare';
 import { handsOf, writeRedline } from '@oxbow/core/formats';
 import type { Credited, RedlineFormat } from '@oxbow/core/formats';
-import type { Inserted, Match } from '@oxbow/core/history';
+import type { Inserted } from '@oxbow/core/history';
 import { Node } from 'prosemirror-model';
 import type { About } from '../formats/file-task.js';
 import { giveWay } from '../threads/give-way.js';
@@ -48,8 +59,8 @@ export type Task =
       readonly kind: 'become';
       readonly now: string;
       readonly target: string;
-      /** A moment that the target has content of, where that is another document than the target. */
-      readonly from: string | null;
+      /** The documents that the target may have content of, the likeliest first. */
+      readonly from: readonly From[];
     }
   | {
       readonly kind: 'three';
@@ -68,12 +79,18 @@ export interface Compared {
   readonly gist: string;
 }
 
-/** The steps that make one document another; see `turning`. */
+/** A document that content of a target may have come from: the target itself, the present one, or another. */
+export type From = 'target' | 'now' | { readonly json: string };
+
+/** Inserted content, and where it stood in the `from`th of the documents it may have come from. */
+export interface Sourced extends Returned {
+  readonly from: number;
+}
+
+/** The steps that make one document another, and where what they insert came from; see `turning`. */
 export interface Turned {
   readonly steps: readonly unknown[];
-  readonly inserted: readonly Inserted[];
-  /** What the target shares with the moment it was made from. */
-  readonly shared: readonly Match[] | null;
+  readonly sources: readonly Sourced[];
 }
 
 /** What became of a three-way comparison: its conflicts, and the document with them settled. */
@@ -139,11 +156,20 @@ function told(comparison: Comparison): Compared {
 
 function turnedInto({ now, target, from }: Extract<Task, { kind: 'become' }>): Turned {
   const goal = read(target);
-  const { steps, inserted } = turning(read(now), goal);
+  const { steps, inserted, shared } = turning(read(now), goal);
+  const sources: Sourced[] = [];
+  let left: readonly Inserted[] = inserted;
+  for (const [index, doc] of from.entries()) {
+    const returned = returning(
+      left,
+      doc === 'target' ? null : doc === 'now' ? shared : sharedBy(read(doc.json), goal),
+    );
+    sources.push(...returned.map((one) => ({ ...one, from: index })));
+    left = unclaimed(left, returned);
+  }
   return {
     steps: steps.map((step) => step.toJSON() as unknown),
-    inserted,
-    shared: from === null ? null : sharedBy(read(from), goal),
+    sources: sources.sort((a, b) => a.step - b.step || a.at - b.at),
   };
 }
 

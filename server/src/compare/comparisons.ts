@@ -2,21 +2,30 @@ import { createHash } from 'node:crypto';
 import { LRUCache } from 'lru-cache';
 import { textSchema } from '@oxbow/core/content';
 import type { Settlement } from '@oxbow/core/compare';
-import type { Compiled, Match } from '@oxbow/core/history';
 import { Node } from 'prosemirror-model';
 import { Step } from 'prosemirror-transform';
 import { Threads, TooLong } from '../threads/threads.js';
 import { Trouble } from '../trouble/trouble.js';
-import type { Compared, Decisions, Done, Redline, Task, ToldConflict } from './compare-task.js';
+import type {
+  Compared,
+  Decisions,
+  Done,
+  From,
+  Redline,
+  Sourced,
+  Task,
+  ToldConflict,
+} from './compare-task.js';
 
 /** Characters of compared text whose results are kept at hand. */
 const CACHE = 32_000_000;
 /** How long comparing may take, in milliseconds. */
 const LONGEST = 60_000;
 
-/** How one document becomes another, and what it shares with a moment that it was made from. */
-export interface Turned extends Compiled {
-  readonly shared: readonly Match[] | null;
+/** How one document becomes another, and where what is inserted stood in the documents it may have come from. */
+export interface Turned {
+  readonly steps: readonly Step[];
+  readonly sources: readonly Sourced[];
 }
 
 /** Three documents put together, and where two of them changed the same differently. */
@@ -56,17 +65,18 @@ export class Comparisons {
     return nodeOf(await this.run(task, ({ assembled }) => assembled));
   }
 
-  /** The steps that turn a document into another. `from` is a moment that the other was made from, if it was. */
-  async turning(now: Node, target: Node, from: Node | null): Promise<Turned> {
-    const made = from === target ? null : from;
+  /** The steps that turn a document into another. `from` are the documents that it may have content of, the likeliest first. */
+  async turning(now: Node, target: Node, from: readonly Node[]): Promise<Turned> {
     const task = {
       kind: 'become',
       now: jsonOf(now),
       target: jsonOf(target),
-      from: made && jsonOf(made),
+      from: from.map((doc): From =>
+        doc === target ? 'target' : doc === now ? 'now' : { json: jsonOf(doc) },
+      ),
     } as const;
     const turned = await this.run(task, (done) => done.turned);
-    return { ...turned, steps: turned.steps.map((step) => Step.fromJSON(textSchema, step)) };
+    return { sources: turned.sources, steps: turned.steps.map((step) => Step.fromJSON(textSchema, step)) };
   }
 
   /** What two documents made of one they began as, put together. Of a conflict that is not settled, `theirs` is taken. */

@@ -1,6 +1,7 @@
 import type { ComparisonResult, Moment } from '@oxbow/contract';
 import { creditChanges, toldChange, wordsByEdit } from '@oxbow/core/compare';
 import type { Credit } from '@oxbow/core/compare';
+import { handOf } from '@oxbow/core/history';
 import type { Cause } from '@oxbow/core/history';
 import type { RedlineFormat } from '@oxbow/core/formats';
 import type { People } from '../access/people.js';
@@ -61,7 +62,7 @@ export class Credited {
           side,
           seq,
           ...made(seq),
-          writer: made(origin > 0 ? origin : seq).person,
+          writer: handOf(room.head.provenance, origin) ?? made(origin > 0 ? origin : seq).person,
         })),
       })),
       rows: [...rows],

@@ -46,7 +46,9 @@ export class Assembling {
       async () => ({
         target,
         base,
-        from: document.key === other.key ? { doc: earlier, seq: cause.earlier } : undefined,
+        from: [
+          { doc: earlier, seq: cause.earlier, ...(document.key === other.key ? {} : { document: other.id }) },
+        ],
       }),
       { comment: input.comment, major: input.major },
     );
@@ -59,10 +61,14 @@ export class Assembling {
     person: Signed,
     input: AsideInput,
   ): Promise<StoredDocument> {
-    const { target, cause } = await this.assembled(document, other, input);
+    const { target, earlier, base, cause } = await this.assembled(document, other, input);
+    const from = [
+      { doc: base.doc, seq: base.seq, document: document.id },
+      { doc: earlier, seq: cause.earlier, document: other.id },
+    ];
     const row = await this.documents.create(person, input.title, input.collection ?? null);
     for (const source of new Set([document.key, other.key])) await this.images.lend(source, row.key, target);
-    await this.becoming.become(row, person, cause, async () => ({ target }));
+    await this.becoming.become(row, person, cause, async () => ({ target, from }));
     return row;
   }
 

@@ -1,9 +1,9 @@
-import type { Outcome } from '@oxbow/contract';
+import type { Outcome, SourceRef } from '@oxbow/contract';
 import { blankDocument, tokensOf } from '@oxbow/core/content';
-import { originBy, returning } from '@oxbow/core/compare';
-import type { Cause, CutCause, Proposal, Provenance, Undo, Undoing } from '@oxbow/core/history';
+import type { Cause, CutCause, Provenance, Undo, Undoing } from '@oxbow/core/history';
 import { revivedSeqs, undo } from '@oxbow/core/history';
 import type { Node } from 'prosemirror-model';
+import type { Step } from 'prosemirror-transform';
 import type { Signed } from '../access/people.js';
 import type { Comparisons } from '../compare/comparisons.js';
 import type { Head } from '../ordering/room.js';
@@ -17,8 +17,22 @@ export interface Goal {
   readonly target: Node;
   /** The moment that the target was made from; the head when it is not given. What came since is kept. */
   readonly base?: { readonly doc: Node; readonly seq: number };
-  /** An earlier moment of the same document that content of the target was taken from, so that credit stays. */
-  readonly from?: { readonly doc: Node; readonly seq: number };
+  /** The moments, of this document or of others, that content of the target was taken from, so that credit stays. */
+  readonly from?: readonly Taken[];
+}
+
+/** A moment that content was taken from; of another document where one is named. */
+export interface Taken {
+  readonly doc: Node;
+  readonly seq: number;
+  readonly document?: string;
+}
+
+/** Steps that are to be appended, on the head where no other base is given. */
+interface Wish {
+  readonly steps: readonly Step[];
+  readonly sources: readonly SourceRef[];
+  readonly base?: number;
 }
 
 /** Which version an edit that changes the whole document is cut as. */
@@ -44,13 +58,19 @@ export class Becoming {
     const room = await this.rooms.get(document.key);
     await room.settled();
     const { head } = room;
-    const { target, base = head, from } = await make(head);
-    const placed = from && head.provenance.runs.at(from.seq);
-    const { steps, inserted, shared } = await this.comparisons.turning(base.doc, target, from?.doc ?? null);
-    const origin = placed && (shared ? originBy(shared, placed) : placed);
-    const sources = origin ? returning(inserted, origin) : [];
+    const { target, base = head, from = [] } = await make(head);
+    const taken: readonly Taken[] = [...from, base];
+    const turned = await this.comparisons.turning(
+      base.doc,
+      target,
+      taken.map(({ doc }) => doc),
+    );
+    const sources = turned.sources.map(({ from: index, ...place }): SourceRef => {
+      const { seq: moment, document } = taken[index] as Taken;
+      return document === undefined ? { ...place, moment } : { ...place, moment, document };
+    });
     const seq = await this.append(document.key, person, cause, options.at, () => ({
-      steps,
+      steps: turned.steps,
       sources,
       base: base.seq,
     }));
@@ -115,11 +135,11 @@ export class Becoming {
     person: Signed,
     cause: Cause,
     at: number | undefined,
-    make: (head: Head) => Promise<Proposal> | (Proposal & { readonly base?: number }),
+    make: (head: Head) => Promise<Wish> | Wish,
   ): Promise<number> {
     const room = await this.rooms.get(document);
     const [result] = await room.compose(async (head) => {
-      const { steps, sources, base = head.seq }: Proposal & { readonly base?: number } = await make(head);
+      const { steps, sources, base = head.seq } = await make(head);
       if (steps.length === 0)
         throw new Trouble(409, 'Nothing would change', 'The document already reads like that.');
       const edit = { counter: this.rooms.own.next(), steps, sources, writtenAt: at ?? Date.now(), cause, at };

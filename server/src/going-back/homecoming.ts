@@ -80,7 +80,7 @@ export class Homecoming {
           throw new Trouble(409, 'A conflict is not settled', `Decide about “${open.theirs}”.`, [
             { path: `settled/${open.id}`, message: 'is missing' },
           ]);
-        return { target };
+        return { target, from: [{ doc: theirs.doc, seq: theirs.seq, document: copy.id }] };
       },
       { comment: input.comment },
     );

@@ -1,8 +1,9 @@
 import { textSchema } from '@oxbow/core/content';
 import { Transform, findWrapping } from 'prosemirror-transform';
 import type { StoredDocument } from '../store/models.js';
-import { TestServer } from '../testing/server.js';
+import { TestServer, edit, send, typing } from '../testing/server.js';
 import type { Caller } from '../testing/server.js';
+import { Window } from '../testing/window.js';
 
 describe('taking edits back', () => {
   let server: TestServer;
@@ -65,8 +66,35 @@ describe('taking edits back', () => {
     expect((await ines.post(`${path}/take-back`, input)).status).toBe(409);
     await ines.post(`${path}/take-back`, { seq: taken.body.seq });
     expect(await now()).toBe('Note: The gate is shut. Bring boots.');
-    expect((await ines.post(`${path}/take-back`, input)).status).toBe(409);
+    expect((await ines.post(`${path}/take-back`, input)).status).toBe(201);
+    expect(await now()).toBe('The gate is open. Bring boots.');
+  });
+
+  it('takes an edit back whole, with what came back of it by an undo, and nobody can pass it off as undone', async () => {
+    const tobias = await server.as('tobias');
+    await ines.call('PUT', `${path}/shares/tobias`, { role: 'editor' });
+    const window = await Window.open(tobias, document.id, 'tobias-window');
+    window.act(new Transform(window.view).insert(1, textSchema.text('Beware of the dog. ')).steps);
+    await window.sync();
+    await new Promise((pass) => setTimeout(pass, 900));
+    window.act(new Transform(window.view).delete(4, 10).steps);
+    await window.sync();
+    window.undo('undo');
+    await window.sync();
+    expect(await now()).toBe('Beware of the dog. Note: The gate is shut. Bring boots.');
+    await ines.post(`${path}/take-back`, { seq: 5 });
     expect(await now()).toBe('Note: The gate is shut. Bring boots.');
+    window.close();
+    const live = await tobias.live();
+    const claim = { ...edit(1, typing(1, 'x')), cause: { kind: 'undo', of: [1] } };
+    const sent = await send(live, 'edits', {
+      document: document.id,
+      client: 'tobias-2',
+      base: 8,
+      edits: [claim],
+    });
+    expect(JSON.stringify(sent)).toContain('edits/0/cause/of');
+    live.disconnect();
   });
 
   it('leaves a list round what somebody else wrote in it', async () => {

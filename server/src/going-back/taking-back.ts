@@ -1,8 +1,17 @@
 import type { Outcome, TakeBackInput, TakeBackPreview } from '@oxbow/contract';
 import type { Stretch } from '@oxbow/core/compare';
 import { standsOf } from '@oxbow/core/compare';
-import { allOf, applySteps, partOf } from '@oxbow/core/history';
-import type { Cause, PlacedRun, Provenance, Run, RunSequence, Trace, Undoing } from '@oxbow/core/history';
+import { allOf, applySteps, cancelled, partOf, undoneWith } from '@oxbow/core/history';
+import type {
+  Cause,
+  PlacedRun,
+  Provenance,
+  Reversal,
+  Run,
+  RunSequence,
+  Trace,
+  Undoing,
+} from '@oxbow/core/history';
 import { textsWithout } from '@oxbow/core/past';
 import type { People, Signed } from '../access/people.js';
 import { Trouble } from '../trouble/trouble.js';
@@ -115,7 +124,8 @@ export class TakingBack {
       (trace) => (!wanted || wanted.has(trace.seq)) && (person === undefined || trace.author === person),
     );
     if (meant.length === 0) throw Trouble.field('after', 'and upTo hold no such edit');
-    const already = await this.takenBack(document.key);
+    const reversals = await this.reversals(document.key);
+    const already = cancelled(reversals.filter(({ kind }) => kind === 'takeBack'));
     const left = meant.filter((trace) => !already.has(trace.seq));
     if (left.length === 0)
       throw new Trouble(
@@ -128,7 +138,7 @@ export class TakingBack {
       seqs: undone,
       authors: [...new Set(left.map(({ author }) => author))],
       cause: { kind: 'takeBack', of: undone },
-      undoing: () => allOf(new Set(undone)),
+      undoing: () => allOf(undoneWith(undone, reversals)),
     };
   }
 
@@ -137,18 +147,17 @@ export class TakingBack {
     return this.rooms.moments.log.traces(document.key, author, after, upTo);
   }
 
-  /** The edits that were ever taken back: what is undone twice would come back twice. */
-  private async takenBack(document: number): Promise<Set<number>> {
-    const rows = await this.database.rows<{ cause: string }>(
-      'SELECT cause FROM edits WHERE document = :document AND cause IS NOT NULL',
+  /** What was undone, redone and taken back, in order. */
+  private async reversals(document: number): Promise<(Reversal & Pick<Cause, 'kind'>)[]> {
+    const rows = await this.database.rows<{ seq: number; cause: string }>(
+      'SELECT seq, cause FROM edits WHERE document = :document AND cause IS NOT NULL ORDER BY seq',
       { document },
     );
-    return new Set(
-      rows.flatMap((row) => {
-        const cause = JSON.parse(row.cause) as Cause;
-        return cause.kind === 'takeBack' ? cause.of : [];
-      }),
-    );
+    return rows.flatMap(({ seq, cause: stored }) => {
+      const cause = JSON.parse(stored) as Cause;
+      const undoes = cause.kind === 'undo' || cause.kind === 'redo' || cause.kind === 'takeBack';
+      return undoes && cause.of.length > 0 ? [{ seq, of: cause.of, kind: cause.kind }] : [];
+    });
   }
 }
 

@@ -26,7 +26,7 @@ export function goingBackRoutes(router: Router, services: Ways): void {
       cause,
       async () => {
         const doc = await rooms.moments.open(document.key, moment);
-        return { target: doc, from: { doc, seq: moment } };
+        return { target: doc, from: [{ doc, seq: moment }] };
       },
       { comment: body.comment },
     );
@@ -42,7 +42,10 @@ export function goingBackRoutes(router: Router, services: Ways): void {
     await services.images.lend(document.key, row.key, content);
     const cause = { kind: 'copy', document: document.id, title: document.title, moment } as const;
     if (!content.eq(blankDocument()))
-      await becoming.become(row, person, cause, async () => ({ target: content }));
+      await becoming.become(row, person, cause, async () => ({
+        target: content,
+        from: [{ doc: content, seq: moment, document: document.id }],
+      }));
     services.channel.shelfChanged(row.key);
     return services.shelf.summary(await freshDocument(services, row), 'owner', person);
   });

@@ -110,19 +110,18 @@ describe('a room', () => {
   it('leads a source back through a place in a moment and an own counter', async () => {
     await submit(0, typed(1, 'tide'));
     await submit(1, typed(2, '-', 1, { steps: [new ReplaceStep(1, 5, Slice.empty)] }));
-    const back = (ref: Wanted['sources'][number]) =>
-      typed(ref.length === 4 ? 3 : 4, ref.length === 4 ? 'tide' : 'ti', 1, {
-        sources: [ref],
-        cause: { kind: 'undo', of: [2] },
-      });
-    await submit(2, back({ step: 0, at: 0, length: 4, moment: 1, position: 1 }));
-    await submit(3, back({ step: 0, at: 0, length: 2, counter: 1, offset: 0 }));
+    const back = (counter: number, ref: Wanted['sources'][number]) =>
+      typed(counter, 'tide ', 1, { sources: [ref], cause: { kind: 'undo', of: [2] } });
+    await submit(2, back(3, { step: 0, at: 0, length: 4, moment: 1, position: 1 }));
+    await submit(3, back(4, { step: 0, at: 0, length: 4, counter: 1, offset: 0 }));
     const origins = room.head.provenance.runs
       .between(1, room.head.doc.content.size - 1)
       .map((run) => [run.seq, run.origin.seq, run.origin.offset]);
     expect(origins).toEqual([
       [4, 1, 0],
+      [4, 4, 4],
       [3, 1, 0],
+      [3, 3, 4],
     ]);
   });
 

@@ -4,11 +4,12 @@ import {
   REPLAY_BUDGET,
   Refusal,
   appendEdit,
+  earnedSources,
   mapsOf,
   replayCost,
   tallyStep,
 } from '@oxbow/core/history';
-import type { Proposal, Provenance, Source } from '@oxbow/core/history';
+import type { Proposal, Provenance, Quote } from '@oxbow/core/history';
 import type { Node } from 'prosemirror-model';
 import type { Step } from 'prosemirror-transform';
 import type { Database } from '../store/database.js';
@@ -18,6 +19,7 @@ import type { Moments } from '../store/moments.js';
 import { Slices } from '../threads/slices.js';
 import { Trouble } from '../trouble/trouble.js';
 import type { Batch, Wanted } from './batch.js';
+import type { Elsewhere } from './elsewhere.js';
 import { proposalsOf } from './sources.js';
 
 /** What became of one wanted edit. */
@@ -107,6 +109,7 @@ export class Room {
     readonly document: number,
     private readonly database: Database,
     private readonly moments: Moments,
+    private readonly elsewhere: Elsewhere,
     head: Head & { at: number },
     private readonly report: (error: unknown) => void,
   ) {
@@ -122,14 +125,21 @@ export class Room {
     document: number,
     database: Database,
     moments: Moments,
+    elsewhere: Elsewhere,
     report: (error: unknown) => void,
   ): Promise<Room> {
-    return new Room(document, database, moments, await readHead(document, database, moments), report);
+    const head = await readHead(document, database, moments);
+    return new Room(document, database, moments, elsewhere, head, report);
   }
 
   /** The document as of the last ordered edit. */
   get head(): Head {
     return { doc: this.doc, seq: this.seq, provenance: this.provenance };
+  }
+
+  /** The last edit that is stored. */
+  get durable(): number {
+    return this.announced;
   }
 
   /** Rough bytes this room holds in memory. */
@@ -246,10 +256,12 @@ export class Room {
       part,
       {
         document: this.document,
+        author: batch.author,
         client: batch.client,
         seq: this.seq,
         runs: this.provenance.runs,
         log: this.moments.log,
+        elsewhere: this.elsewhere,
         counter: (counter) =>
           outcomes.get(counter)?.seq ?? this.recent.get(`${batch.client} ${counter}`) ?? undefined,
       },
@@ -258,7 +270,7 @@ export class Room {
     for (const [i, one] of prepared.entries())
       if (one instanceof Refusal)
         throw new Refusal(`edits/${batch.edits.indexOf(part[i] as Wanted)}/${one.path}`, one.message);
-    const proposals = prepared.filter((one): one is Proposal => !(one instanceof Refusal));
+    const proposals = prepared.filter((one): one is Proposal<Quote> => !(one instanceof Refusal));
     const verdicts = await slices.through(ordering.take(this.doc, proposals));
     const rows: StoredEdit[] = [];
     for (const [i, edit] of part.entries()) {
@@ -307,8 +319,9 @@ export class Room {
   }
 
   /** Takes an ordered edit into the head and answers its row. */
-  private accept(batch: Batch, edit: Wanted, steps: readonly Step[], sources: readonly Source[]): StoredEdit {
+  private accept(batch: Batch, edit: Wanted, steps: readonly Step[], quotes: readonly Quote[]): StoredEdit {
     const seq = this.seq + 1;
+    const sources = earnedSources(seq, steps, quotes, this.provenance.runs);
     let [wordsIn, wordsOut] = [0, 0];
     let doc = this.doc;
     for (const step of steps) {

@@ -1,7 +1,9 @@
 import { LRUCache } from 'lru-cache';
+import type { People } from '../access/people.js';
 import type { Database } from '../store/database.js';
 import type { StoredEdit } from '../store/log.js';
 import { Moments } from '../store/moments.js';
+import { Elsewhere } from './elsewhere.js';
 import { OwnEdits } from './own-edits.js';
 import { Room } from './room.js';
 
@@ -14,6 +16,7 @@ const PROVENANCE_EVERY = 2000;
 export class Rooms {
   readonly moments: Moments;
   readonly own = new OwnEdits();
+  private readonly elsewhere: Elsewhere;
   private readonly open: LRUCache<number, { room: Promise<Room>; weight: number }>;
   private readonly stored = new Map<number, number>();
   private readonly listeners: ((document: number, edits: readonly StoredEdit[]) => void)[] = [];
@@ -21,9 +24,11 @@ export class Rooms {
   /** `report` hears of trouble with what is only kept to spare work: checkpoints and stored provenance. */
   constructor(
     private readonly database: Database,
+    people: People,
     private readonly report: (error: unknown) => void,
   ) {
     this.moments = new Moments(database);
+    this.elsewhere = new Elsewhere(database, people, this);
     this.open = new LRUCache({ maxSize: BUDGET, sizeCalculation: ({ weight }) => weight });
   }
 
@@ -35,7 +40,7 @@ export class Rooms {
   get(document: number): Promise<Room> {
     const held = this.open.get(document);
     if (held) return held.room;
-    const room = Room.open(document, this.database, this.moments, this.report);
+    const room = Room.open(document, this.database, this.moments, this.elsewhere, this.report);
     this.open.set(document, { room, weight: 4096 });
     room.then(
       (opened) => {

@@ -1,69 +1,166 @@
 import { BUDGETS } from '@oxbow/contract';
 import type { SourceRef } from '@oxbow/contract';
 import { blankDocument, tokensOf } from '@oxbow/core/content';
-import { Refusal, checkSources, insertedLengths } from '@oxbow/core/history';
-import type { PlacedRuns, Proposal, RunSequence, Source } from '@oxbow/core/history';
+import type { Token } from '@oxbow/core/content';
+import { Refusal, besides, checkSources, insertedLengths, quotedFrom, quotesOf } from '@oxbow/core/history';
+import type { PlacedRuns, Proposal, Quote, Quoted, RunSequence, Source } from '@oxbow/core/history';
 import type { Log } from '../store/log.js';
 import type { Slices } from '../threads/slices.js';
 import type { Wanted } from './batch.js';
+import type { Elsewhere, OtherDocument } from './elsewhere.js';
 
-/** A document that sources are looked up in, and what is known of the writer's own edits by counter. */
+/** The document that is written in, and what is known of the writer's own edits by counter. */
 export interface Known {
   readonly document: number;
+  readonly author: number;
   readonly client: string;
   readonly seq: number;
   readonly runs: RunSequence;
   readonly log: Log;
+  readonly elsewhere: Elsewhere;
   /** The seq of one of the client's accepted edits, if it is at hand. */
   readonly counter: (counter: number) => number | undefined;
+}
+
+/** A document that sources are looked up in: the one that is written in, or another. */
+interface Shelf {
+  readonly key: number;
+  readonly seq: number;
+  readonly runs: RunSequence;
+  readonly other: OtherDocument | null;
+  readonly moments: Map<number, PlacedRuns>;
+}
+
+/** Sources of one edit that are of one document. */
+interface FoundThere {
+  readonly shelf: Shelf;
+  readonly sources: readonly Source[];
+  readonly quoted: readonly Quoted[];
 }
 
 /** An edit's sources as instances, not yet held against what stands there. */
 interface Found {
   readonly edit: Wanted;
-  readonly sources: readonly Source[];
+  readonly parts: readonly FoundThere[];
+}
+
+/** What has to be read to check sources: tokens of edits, and for other documents who wrote them. By document. */
+interface Reading {
+  readonly tokens: (seq: number) => readonly Token[];
+  readonly writers: ReadonlyMap<number, string>;
 }
 
 /**
  * Finds the instances that the sources of a batch name and checks them token by token. Answers a proposal for each edit, or
- * why it is not taken. What is needed of the log is read once for all of them.
+ * why it is not taken. What is needed of the logs is read once for all of them.
  */
 export async function proposalsOf(
   wanted: readonly Wanted[],
   known: Known,
   slices: Slices,
-): Promise<(Proposal | Refusal)[]> {
+): Promise<(Proposal<Quote> | Refusal)[]> {
+  await checkReversals(wanted, known);
+  if (wanted.every(({ sources, cause }) => sources.length === 0 && cause.kind !== 'carry'))
+    return wanted.map(({ steps }) => ({ steps, sources: [] }));
   const counters = await countersOf(wanted, known);
-  const moments = new Map<number, PlacedRuns>();
+  const shelves = await shelvesOf(wanted, known);
   const found: (Found | Refusal)[] = [];
   for (const [i, edit] of wanted.entries()) {
-    found.push(refusing(() => resolved(edit, wanted.slice(0, i), known, counters, moments)));
+    found.push(refusing(() => resolved(edit, wanted.slice(0, i), shelves, counters)));
     await slices.rest();
   }
-  const seqs = new Set(
-    found.flatMap((one) => (one instanceof Refusal ? [] : one.sources.map(({ seq }) => seq))),
-  );
-  if (seqs.size === 0) return found.map((one) => (one instanceof Refusal ? one : plain(one.edit)));
-  if ((await known.log.bytes(known.document, seqs)) > BUDGETS.sourceBytes)
-    throw new Refusal(
-      'edits',
-      `name edits of more than ${BUDGETS.sourceBytes} bytes as their sources (sourceBytes)`,
-    );
-  const tokens = await known.log.tokens(known.document, seqs, slices);
-  const blank = seqs.has(0) ? tokensOf(blankDocument().content) : [];
+  const readings = await readingsOf(found, known, slices);
   return found.map((one) =>
-    one instanceof Refusal
-      ? one
-      : refusing(() => {
-          const proposal = { steps: one.edit.steps, sources: one.sources };
-          checkSources(proposal, (seq) => tokens.get(seq) ?? (seq === 0 ? blank : []));
-          return proposal;
-        }),
+    one instanceof Refusal ? one : refusing(() => proposalOf(one, (shelf) => readings.get(shelf) as Reading)),
   );
 }
 
-function plain({ steps }: Wanted): Proposal {
-  return { steps, sources: [] };
+/** Nobody says of another's edit that they undid it: what a taking back goes by is what was undone. Throws `Refusal`. */
+async function checkReversals(wanted: readonly Wanted[], { document, author, log }: Known): Promise<void> {
+  const undone = wanted.flatMap(({ cause }) =>
+    cause.kind === 'undo' || cause.kind === 'redo' ? cause.of : [],
+  );
+  if (undone.length === 0) return;
+  const others = new Set(await log.byOthers(document, author, undone));
+  const at = wanted.findIndex(({ cause }) => 'of' in cause && cause.of.some((seq) => others.has(seq)));
+  if (at >= 0) throw new Refusal(`edits/${at}/cause/of`, 'names edits of somebody else');
+}
+
+function proposalOf({ edit, parts }: Found, read: (shelf: Shelf) => Reading): Proposal<Quote> {
+  const quotes = parts.flatMap(({ shelf, sources, quoted }): Quote[] => {
+    const { tokens, writers } = read(shelf);
+    checkSources({ steps: edit.steps, sources }, ({ seq }) => tokens(seq));
+    const { other } = shelf;
+    return quotesOf(quoted, tokens).map((quote, i) => {
+      const writer = other && writers.get(quoted[i]?.origin.seq ?? 0);
+      return other ? { ...quote, of: { document: other.id, writer: writer ?? 'unknown' } } : quote;
+    });
+  });
+  return { steps: edit.steps, sources: quotes.sort((a, b) => a.step - b.step || a.at - b.at) };
+}
+
+/** The documents that sources name, by id; null stands for the one that is written in. */
+async function shelvesOf(
+  wanted: readonly Wanted[],
+  known: Known,
+): Promise<ReadonlyMap<string | null, Shelf>> {
+  const { document: key, seq, runs } = known;
+  const shelves = new Map<string | null, Shelf>([
+    [null, { key, seq, runs, other: null, moments: new Map() }],
+  ]);
+  for (const { sources } of wanted)
+    for (const ref of sources) {
+      const id = 'document' in ref ? ref.document : undefined;
+      if (id === undefined || shelves.has(id)) continue;
+      if (shelves.size > BUDGETS.messageDocuments)
+        throw new Refusal(
+          'edits',
+          `name more than ${BUDGETS.messageDocuments} other documents as their sources (messageDocuments)`,
+        );
+      const other = await known.elsewhere.open(id, known.author);
+      if (other)
+        shelves.set(id, {
+          key: other.key,
+          seq: other.seq,
+          runs: other.provenance.runs,
+          other,
+          moments: new Map(),
+        });
+    }
+  return shelves;
+}
+
+/** Reads what is needed of each document, within the budget for all of them. */
+async function readingsOf(
+  found: readonly (Found | Refusal)[],
+  { log, elsewhere }: Known,
+  slices: Slices,
+): Promise<ReadonlyMap<Shelf, Reading>> {
+  const named = new Map<Shelf, { seqs: Set<number>; origins: Set<number> }>();
+  for (const one of found)
+    for (const { shelf, sources, quoted } of one instanceof Refusal ? [] : one.parts) {
+      const { seqs, origins } = named.get(shelf) ?? { seqs: new Set(), origins: new Set() };
+      named.set(shelf, { seqs, origins });
+      for (const seq of [...sources.map((source) => source.seq), ...besides(quoted)]) seqs.add(seq);
+      for (const { origin } of quoted) origins.add(origin.seq);
+    }
+  let bytes = 0;
+  const out = new Map<Shelf, Reading>();
+  const blank = tokensOf(blankDocument().content);
+  for (const [shelf, { seqs, origins }] of named) {
+    bytes += await log.bytes(shelf.key, seqs);
+    if (bytes > BUDGETS.sourceBytes)
+      throw new Refusal(
+        'edits',
+        `name edits of more than ${BUDGETS.sourceBytes} bytes as their sources (sourceBytes)`,
+      );
+    const tokens = await log.tokens(shelf.key, seqs, slices);
+    out.set(shelf, {
+      tokens: (seq) => tokens.get(seq) ?? (seq === 0 ? blank : []),
+      writers: shelf.other ? await elsewhere.writers(shelf.other, origins) : new Map(),
+    });
+  }
+  return out;
 }
 
 function refusing<T>(act: () => T): T | Refusal {
@@ -95,28 +192,37 @@ async function countersOf(wanted: readonly Wanted[], known: Known): Promise<Read
 function resolved(
   edit: Wanted,
   before: readonly Wanted[],
-  known: Known,
+  shelves: ReadonlyMap<string | null, Shelf>,
   counters: ReadonlyMap<number, number>,
-  moments: Map<number, PlacedRuns>,
 ): Found {
-  if (edit.cause.kind === 'carry' && edit.cause.moment > known.seq)
+  const here = shelves.get(null) as Shelf;
+  if (edit.cause.kind === 'carry' && edit.cause.moment > here.seq)
     throw new Refusal('cause/moment', 'is a moment that has not been yet');
-  if (edit.sources.length === 0) return { edit, sources: [] };
   const own = new Set(before.map(({ counter }) => counter));
-  if (edit.sources.some((ref) => 'counter' in ref && own.has(ref.counter))) return { edit, sources: [] };
-  const sources = edit.sources.flatMap((ref, i) => sourcesOf(ref, i, known, counters, moments));
+  if (edit.sources.some((ref) => 'counter' in ref && own.has(ref.counter))) return { edit, parts: [] };
+  const byShelf = new Map<Shelf, Source[]>();
+  for (const [i, ref] of edit.sources.entries()) {
+    const id = 'document' in ref ? ref.document : undefined;
+    const shelf = shelves.get(id ?? null);
+    if (!shelf) throw new Refusal(`sources/${i}/document`, 'is no document that you may read');
+    const sources = byShelf.get(shelf) ?? [];
+    byShelf.set(shelf, sources);
+    sources.push(...sourcesOf(ref, i, shelf, counters));
+  }
   const lengths = insertedLengths(edit.steps);
-  if (sources.some((source) => source.at + source.length > (lengths[source.step] ?? 0)))
-    throw new Refusal('sources', 'reach beyond what the step inserts');
-  return { edit, sources };
+  const parts = [...byShelf].map(([shelf, sources]) => {
+    if (sources.some((source) => source.at + source.length > (lengths[source.step] ?? 0)))
+      throw new Refusal('sources', 'reach beyond what the step inserts');
+    return { shelf, sources, quoted: quotedFrom(sources, shelf.runs) };
+  });
+  return { edit, parts };
 }
 
 function sourcesOf(
   ref: SourceRef,
   index: number,
-  { seq, runs }: Known,
+  { seq, runs, moments }: Shelf,
   counters: ReadonlyMap<number, number>,
-  moments: Map<number, PlacedRuns>,
 ): Source[] {
   const { step, at, length } = ref;
   if ('seq' in ref) return [{ step, at, length, seq: ref.seq, offset: ref.offset }];

@@ -1,6 +1,7 @@
 import { promisify } from 'node:util';
 import { deflate, inflate } from 'node:zlib';
 import { blankDocument } from '@oxbow/core/content';
+import { handOf } from '@oxbow/core/history';
 import type { RunSequence, Trace } from '@oxbow/core/history';
 import { Letters, Tape, wordsBegun } from '@oxbow/core/past';
 import type { Makers } from '@oxbow/core/past';
@@ -76,7 +77,8 @@ export class Chronicles {
     const now = held.letters.seq;
     if (held.tape?.now !== now) held.tape = new Tape(provenance.runs, held.letters);
     const { tape, traces, letters } = held;
-    const makers: Makers = (edit) => traces[edit - 1] ?? { author: 'unknown', at: 0 };
+    const makers: Makers = (edit) =>
+      traces[edit - 1] ?? { author: handOf(provenance, edit) ?? 'unknown', at: 0 };
     const present = seq === now ? doc : await this.rooms.moments.open(document, now);
     return { doc: present, tape, letters, runs: provenance.runs, traces, makers };
   }

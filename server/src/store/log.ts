@@ -153,6 +153,15 @@ export class Log implements Batch<readonly StoredEdit[], void> {
     return rows as unknown as StoredEdit[];
   }
 
+  /** Those of some edits that somebody else made. */
+  async byOthers(document: number, author: number, seqs: readonly number[]): Promise<number[]> {
+    const rows = await this.database.rows<{ seq: number }>(
+      'SELECT seq FROM edits WHERE document = :document AND seq IN (:seqs) AND author <> :author',
+      { document, author, seqs: [...new Set(seqs)] },
+    );
+    return rows.map(({ seq }) => seq);
+  }
+
   /** The position maps of the edits after `after` up to `upTo`, in order. Read in pages. */
   async maps(document: number, after: number, upTo: number, slices: Slices): Promise<MappedEdit[]> {
     const out: MappedEdit[] = [];

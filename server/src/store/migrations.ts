@@ -216,4 +216,10 @@ export const migrations: Migration[] = [
       });
     },
   },
+  {
+    name: '006-provenance-with-hands',
+    up: async ({ context: tables }) => {
+      await tables.sequelize.query('DELETE FROM provenance');
+    },
+  },
 ];

@@ -116,13 +116,13 @@ export class Moments {
 
   /** Stores the provenance up to its last edit, in place of the one stored before. */
   async keepProvenance(document: number, provenance: Provenance): Promise<void> {
-    const { runs, forms } = encodeProvenance(provenance);
+    const { runs, ...rest } = encodeProvenance(provenance);
     const seq = provenance.runs.seq;
     const row = {
       document,
       seq,
       runs: await pack(Buffer.from(runs.buffer)),
-      forms: await pack(JSON.stringify(forms)),
+      forms: await pack(JSON.stringify(rest)),
     };
     await this.database.writes.add(async (transaction) => {
       const held = await this.database.models.provenance.findByPk(document, {
@@ -137,9 +137,7 @@ export class Moments {
 
 function unpack(runs: Buffer, forms: Buffer): Provenance {
   const bytes = new Uint8Array(inflateSync(runs));
-  const stored: StoredProvenance = {
-    runs: new Int32Array(bytes.buffer, bytes.byteOffset, bytes.byteLength / 4),
-    forms: JSON.parse(inflateSync(forms).toString('utf8')) as StoredProvenance['forms'],
-  };
+  const rest = JSON.parse(inflateSync(forms).toString('utf8')) as Omit<StoredProvenance, 'runs'>;
+  const stored = { runs: new Int32Array(bytes.buffer, bytes.byteOffset, bytes.byteLength / 4), ...rest };
   return decodeProvenance(textSchema, stored);
 }

@@ -1,5 +1,6 @@
 import { textSchema } from '@oxbow/core/content';
 import { Transform } from 'prosemirror-transform';
+import { People } from '../access/people.js';
 import { Rooms } from '../ordering/rooms.js';
 import { TestServer } from '../testing/server.js';
 import { openDatabase } from './database.js';
@@ -52,7 +53,7 @@ describe('the store', () => {
 
   it('lets two processes write into one document, each carrying over what the other did', async () => {
     const other = await openDatabase({ folder: server.folder });
-    const [here, there] = [server.app.rooms, new Rooms(other, fail)];
+    const [here, there] = [server.app.rooms, new Rooms(other, new People(other), fail)];
     await here.get(key);
     await there.get(key);
     for (let i = 1; i <= 15; i++)

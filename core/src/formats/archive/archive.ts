@@ -1,9 +1,12 @@
 import type { Node } from 'prosemirror-model';
 import { Step } from 'prosemirror-transform';
 import { blankDocument, insertedTokens, textSchema, tokensOf } from '../../content/index.js';
+import type { Token } from '../../content/index.js';
 import { checkSources, orderBatch } from '../../history/authority.js';
 import type { Source } from '../../history/edit.js';
 import { applySteps } from '../../history/edit.js';
+import { appendEdit, startProvenance } from '../../history/provenance.js';
+import { earnedSources, quotedFrom, quotesOf } from '../../history/quotes.js';
 import { textOfBytes } from '../bytes.js';
 import { NO_IMAGES, FormatError } from '../format.js';
 import { writeMarkdown } from '../markdown.js';
@@ -74,19 +77,33 @@ function admit(log: readonly SealedEdit[], at: (doc: Node, seq: number) => void)
   const stepsOf = (seq: number): Step[] =>
     (log[seq - 1]?.steps ?? []).map((step) => Step.fromJSON(textSchema, step));
   let doc = blankDocument();
+  const provenance = startProvenance(0, doc);
   at(doc, 0);
-  for (const { seq, sources } of log) {
-    const proposal = { steps: stepsOf(seq), sources: sources as readonly Source[] };
-    checkSources(proposal, (of) =>
-      of === 0 ? tokensOf(blankDocument().content) : insertedTokens(stepsOf(of)),
-    );
-    const [verdict] = orderBatch(doc, [proposal], []);
+  for (const { seq, sources: named } of log) {
+    const inserted = new Map([[0, tokensOf(blankDocument().content)]]);
+    const tokens = (of: number): readonly Token[] => {
+      const held = inserted.get(of) ?? insertedTokens(stepsOf(of));
+      inserted.set(of, held);
+      return held;
+    };
+    const sources = named as readonly Source[];
+    const own = { steps: stepsOf(seq), sources: sources.filter(({ of }) => !of) };
+    checkSources(own, (source) => tokens(source.seq));
+    const [verdict] = orderBatch(doc, [own], []);
     if (!verdict?.taken) throw verdict?.refusal ?? new RangeError('a step does not fit');
-    if (verdict.steps.length !== proposal.steps.length)
+    if (verdict.steps.length !== own.steps.length)
       throw new RangeError(`edit ${seq} is not in canonical form`);
-    doc = verdict.doc;
+    const quotes = quotesOf(quotedFrom(own.sources, provenance.runs), tokens);
+    const earned = earnedSources(seq, own.steps, quotes, provenance.runs);
+    if (lengthOf(earned) !== lengthOf(own.sources))
+      throw new RangeError(`edit ${seq} credits somebody with letters that never stood together`);
+    doc = appendEdit(provenance, doc, { seq, steps: own.steps, sources });
     at(doc, seq);
   }
+}
+
+function lengthOf(sources: readonly Source[]): number {
+  return sources.reduce((sum, { length }) => sum + length, 0);
 }
 
 /** An archive as it was read, its shape not yet checked, and its parts. */

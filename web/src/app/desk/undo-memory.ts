@@ -7,14 +7,23 @@ const REACH = 1500;
 /** What this tab could undo and redo in a document before it was loaded anew; null for nothing. */
 export function recallActs(person: string, document: string): Acts | null {
   const held = sessionStorage.getItem(nameOf(person, document));
-  return held === null ? null : (JSON.parse(held) as Acts);
+  return held === null ? null : { reversals: [], ...(JSON.parse(held) as Acts) };
 }
 
 /** Remembers it, as far as it is not too long ago. `head` is the last accepted edit. */
-export function keepActs(person: string, document: string, { done, undone }: Acts, head: number): void {
-  const near = (groups: Acts['done']): Acts['done'] =>
-    groups.filter((group) => group.every((seq) => head - seq < REACH)).slice(-MOST);
-  const acts = { done: near(done), undone: near(undone) };
+export function keepActs(
+  person: string,
+  document: string,
+  { done, undone, reversals }: Acts,
+  head: number,
+): void {
+  const isNear = (group: readonly number[]): boolean => group.every((seq) => head - seq < REACH);
+  const near = (groups: Acts['done']): Acts['done'] => groups.filter(isNear).slice(-MOST);
+  const acts: Acts = {
+    done: near(done),
+    undone: near(undone),
+    reversals: reversals.filter(({ seq, of }) => isNear([seq, ...of])),
+  };
   const name = nameOf(person, document);
   if (acts.done.length + acts.undone.length === 0) sessionStorage.removeItem(name);
   else sessionStorage.setItem(name, JSON.stringify(acts));
