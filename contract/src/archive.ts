@@ -3,7 +3,9 @@ import { Type } from '@sinclair/typebox';
 import { Id, Seq, nullable } from './primitives.js';
 import { Cause, CutCause, Filing, Role } from './shapes.js';
 
-const Milliseconds = Type.Integer({ minimum: 0, description: 'since the epoch' });
+/** The last time that a date can have, after ECMA-262, section 21.4.1.1. */
+const LAST_TIME = 8_640_000_000_000_000;
+const Milliseconds = Type.Integer({ minimum: 0, maximum: LAST_TIME, description: 'since the epoch' });
 const Hex = (bytes: number) => Type.String({ pattern: `^[0-9a-f]{${bytes * 2}}$` });
 
 /** A line of `log.jsonl`: an edit with its seal. */
@@ -88,7 +90,11 @@ export const ArchiveAbout = Type.Object(
         note: Type.String(),
         by: Id,
         at: Milliseconds,
-        until: Type.Integer({ description: 'when it was given up; 0 while it is there' }),
+        until: Type.Integer({
+          minimum: 0,
+          maximum: LAST_TIME,
+          description: 'when it was given up; 0 while it is there',
+        }),
       }),
     ),
     filings: Type.Array(Type.Object({ seq: Seq, told: Filing })),

@@ -321,6 +321,22 @@ export const operations = {
     status: 200,
     answer: Type.Object({ version: nullable(shape.Version) }),
   }),
+  listClaims: operation({
+    id: 'listClaims',
+    method: 'get',
+    path: '/api/documents/:document/claims',
+    summary: 'Whom archives and messages name in a document, and who vouched for them',
+    status: 200,
+    answer: shape.Claims,
+  }),
+  vouch: operation({
+    id: 'vouch',
+    method: 'put',
+    path: '/api/documents/:document/claims/:person',
+    summary: 'Vouch, as an owner, that somebody named by an archive or a message is who they are said to be',
+    status: 204,
+    answer: null,
+  }),
   listShares: operation({
     id: 'listShares',
     method: 'get',

@@ -77,6 +77,13 @@ export const pastOperations = {
       after: Type.Optional(Type.Integer({ minimum: 0 })),
       upTo: Type.Optional(Type.Integer({ minimum: 0 })),
       format: Type.Optional(Type.Union([Type.Literal('json'), Type.Literal('csv')])),
+      zone: Type.Optional(
+        Type.String({
+          maxLength: 60,
+          pattern: '^[A-Za-z0-9_+/-]+$',
+          description: 'time zone that days are of, as the IANA names it; UTC without one',
+        }),
+      ),
     }),
     status: 200,
     answer: past.Contributors,

@@ -27,6 +27,23 @@ export const Person = Type.Object({
 });
 export type Person = Static<typeof Person>;
 
+export const Claim = Type.Object(
+  {
+    person: Id,
+    name: Type.String(),
+    address: Type.String(),
+    like: nullable(Type.String({ description: 'the person here who has that address' })),
+    vouched: nullable(Type.Object({ by: Id, at: Time })),
+  },
+  { description: 'Somebody whom an archive or a message names in a document, and who vouched for them' },
+);
+export type Claim = Static<typeof Claim>;
+export const Claims = Type.Object({
+  items: Type.Array(Claim),
+  mayVouch: Type.Boolean({ description: 'whether one is an owner, who may vouch for them' }),
+});
+export type Claims = Static<typeof Claims>;
+
 export const DemoPerson = Type.Composite([
   Person,
   Type.Object({ email: Type.String(), about: Type.String() }),

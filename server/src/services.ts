@@ -1,6 +1,7 @@
 import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Logger } from 'pino';
+import { Claims } from './access/claims.js';
 import { People } from './access/people.js';
 import { Shares } from './access/shares.js';
 import { Archives } from './archive/archives.js';
@@ -56,6 +57,7 @@ export async function openServices({ folder, url, log }: Ground) {
   const people = new People(database);
   await people.load();
   const shares = new Shares(database, people);
+  const claims = new Claims(database, people);
   const images = new Images(database);
   const files = new Files();
   const comparisons = new Comparisons();
@@ -67,7 +69,7 @@ export async function openServices({ folder, url, log }: Ground) {
   const credited = new Credited(database, rooms, places, people, comparisons, images);
   const becoming = new Becoming(rooms, versions, comparisons);
   const filing = new Filing(database, rooms, becoming, images, files);
-  const seals = new Seals(database, moments.log, (key) => people.id(key));
+  const seals = new Seals(database, moments.log, people.logNames);
   const letters = new Letters(join(folder, 'mail'), files, (name, error) =>
     log.warn({ err: error, name }, 'a message could not be read'),
   );
@@ -86,6 +88,7 @@ export async function openServices({ folder, url, log }: Ground) {
     uploads,
     people,
     shares,
+    claims,
     images,
     files,
     comparisons,
@@ -102,8 +105,8 @@ export async function openServices({ folder, url, log }: Ground) {
     notices,
     looks,
     checkOuts,
-    archives: new Archives(database, people, moments.log, seals, images, files),
-    arrivals: new Arrivals(database, people, documents, moments, filing, letters),
+    archives: new Archives(database, people, claims, moments.log, seals, images, files),
+    arrivals: new Arrivals(database, people, claims, documents, moments, filing, letters),
     post: new Post(people, places, credited, images, files, letters),
     landmarks: new Landmarks(database, people),
     homecoming: new Homecoming(rooms, becoming, people, images, comparisons),

@@ -112,7 +112,9 @@ describe('contributors', () => {
   it('have their words by day add up to what they wrote', () => {
     const past = writePast(new Random(11), 80, { gap });
     const written = new Map<string, number>();
-    for (const { words } of wordsByDay(past.tape, past.makers, 0, 80))
+    for (const { words } of wordsByDay(past.tape, past.makers, 0, 80, (at) =>
+      new Date(at).toISOString().slice(0, 10),
+    ))
       for (const [author, count] of words) written.set(author, (written.get(author) ?? 0) + count);
     for (const person of contributions(past.tape, past.makers, tracesOf(past), 0, 80))
       expect(written.get(person.author) ?? 0).toBe(person.written);

@@ -119,23 +119,32 @@ function follows(tape: Tape, atom: number, moment: number): boolean {
   return before >= 0 && tape.isText(before) && WORD_UNIT.test(tape.text(before).slice(-1));
 }
 
-/** Words written first in each span of a range, by person, for drawing them over time. */
-export interface Span {
-  readonly from: number;
+/** Words that people wrote first on a day. */
+export interface Day {
+  /** As year, month and day, such as 2026-04-14. */
+  readonly day: string;
   readonly words: ReadonlyMap<string, number>;
 }
 
-/** Words that people wrote first, day by day (UTC), days without any left out. */
-export function wordsByDay(tape: Tape, makers: Makers, after: number, upTo: number): Span[] {
-  const days = new Map<number, Map<string, number>>();
+/** Words that people wrote first, day by day, days without any left out; `dayOf` tells which day a time is on. */
+export function wordsByDay(
+  tape: Tape,
+  makers: Makers,
+  after: number,
+  upTo: number,
+  dayOf: (time: number) => string,
+): Day[] {
+  const days = new Map<string, Map<string, number>>();
+  const known = new Map<number, string>();
   for (let atom = 0; atom < tape.size; atom++) {
     const born = tape.born(atom);
     if (!tape.isText(atom) || born <= after || born > upTo || tape.origin(atom) !== born) continue;
     const { author, at } = makers(born);
-    const day = Math.floor(at / 86_400_000) * 86_400_000;
+    const day = known.get(born) ?? dayOf(at);
+    known.set(born, day);
     const words = days.get(day) ?? new Map<string, number>();
     words.set(author, (words.get(author) ?? 0) + wordsBegunIn(tape, atom, born));
     days.set(day, words);
   }
-  return [...days].sort((a, b) => a[0] - b[0]).map(([from, words]) => ({ from, words }));
+  return [...days].sort(([a], [b]) => a.localeCompare(b)).map(([day, words]) => ({ day, words }));
 }

@@ -3,7 +3,7 @@ export type { Block } from './block.js';
 export { contestsIn } from './contested.js';
 export type { Contest } from './contested.js';
 export { contributions, wordsByDay } from './contributors.js';
-export type { Contribution, Span } from './contributors.js';
+export type { Contribution, Day } from './contributors.js';
 export { appearancesOf, holdsAll, presence, termsOf, together, wordsBegun } from './find.js';
 export type { Appearance, Term } from './find.js';
 export { ledgerOf } from './ledger.js';

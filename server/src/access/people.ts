@@ -3,8 +3,9 @@ import type { Person, Role } from '@oxbow/contract';
 import { parse } from 'cookie';
 import { nanoid } from 'nanoid';
 import { Op } from 'sequelize';
+import type { InferAttributes } from 'sequelize';
 import type { Database } from '../store/database.js';
-import type { StoredDocument, PersonRow } from '../store/models.js';
+import type { ClaimRow, PersonRow, StoredDocument } from '../store/models.js';
 import { checkPassword, hashPassword } from './passwords.js';
 import type { Hold } from './policy.js';
 import { Standings } from './standings.js';
@@ -27,6 +28,8 @@ export interface SessionOf {
 /** People, their sessions and their shares. */
 export class People {
   private readonly known = new Map<number, Signed>();
+  /** Those of them who are only named by a file or a message. */
+  private readonly claims = new Map<number, InferAttributes<ClaimRow>>();
   private decoy: Promise<string> | null = null;
   private readonly enders: ((session: string) => void)[] = [];
 
@@ -41,15 +44,57 @@ export class People {
   async load(): Promise<void> {
     for (const row of await this.database.models.people.findAll({ raw: true }))
       this.known.set(row.key, signed(row));
+    for (const claim of await this.database.models.claims.findAll({ raw: true })) this.claimed(claim);
   }
 
+  /** Takes note of a claim: whoever it is about is told as claimed, or as who they were vouched to be. */
+  claimed(claim: InferAttributes<ClaimRow>): void {
+    this.claims.set(claim.person, claim);
+  }
+
+  /** Everybody, by the name under which they are told: of a claim, what was vouched for it, or that nothing was. */
   get all(): Signed[] {
-    return [...this.known.values()];
+    return [...this.known.values()].map((person) => this.told(person));
   }
 
-  /** The outside's id of a person. */
+  /** Everybody who is somebody here, and not only named by a file or a message. */
+  get members(): Signed[] {
+    return [...this.known.values()].filter(({ key }) => !this.claims.has(key));
+  }
+
+  private told(person: Signed): Signed {
+    const claim = this.claims.get(person.key);
+    if (!claim) return person;
+    if (claim.vouched === null) return { ...person, name: `${person.name}, as claimed` };
+    return { ...(this.known.get(claim.vouched) ?? person), key: person.key, id: person.id };
+  }
+
+  /** The outside's id of a person; of a claim that was vouched for, of who it is. */
   id(key: number): string {
+    return this.unvouchedId(this.claims.get(key)?.vouched ?? key);
+  }
+
+  /** The id of a person as such, whatever was vouched. */
+  unvouchedId(key: number): string {
     return this.known.get(key)?.id ?? 'unknown';
+  }
+
+  /** The names under which logs have people: of a claim, what it says. */
+  get logNames(): { byKey(key: number): string; byId(id: string): string } {
+    const byKey = (key: number): string => this.claims.get(key)?.says || this.unvouchedId(key);
+    return {
+      byKey,
+      byId: (id) => {
+        const person =
+          this.claims.size > 0 ? [...this.known.values()].find((one) => one.id === id) : undefined;
+        return person ? byKey(person.key) : id;
+      },
+    };
+  }
+
+  /** The name a person was given, without a word on whether it is claimed. */
+  givenName(key: number): string {
+    return this.known.get(key)?.name ?? '';
   }
 
   byId(id: string): Signed | undefined {
@@ -140,7 +185,7 @@ export class People {
     const rows = await this.database.models.people.findAll({ attributes: ['key', 'email'], raw: true });
     return new Map(
       rows.flatMap(({ key, email }) => {
-        const person = this.known.get(key);
+        const person = this.claims.has(key) ? undefined : this.known.get(key);
         return person && email ? [[email, person] as const] : [];
       }),
     );
@@ -166,7 +211,8 @@ export class People {
 
   /** Who somebody is by the database's number of them. */
   byKey(key: number): Signed | undefined {
-    return this.known.get(key);
+    const person = this.known.get(key);
+    return person && this.told(person);
   }
 }
 

@@ -2,7 +2,8 @@ import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { archiveSchema } from '@oxbow/contract';
-import { writeDocx } from '@oxbow/core/formats';
+import { chainOf, digestOf, writeDocx } from '@oxbow/core/formats';
+import type { SealedEdit } from '@oxbow/core/formats';
 import { PICTURES, build } from '@oxbow/core/testing';
 import { textSchema as schema } from '@oxbow/core/content';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
@@ -57,6 +58,11 @@ describe('the archive of a history', () => {
     expect([response.status, response.headers.get('content-type')]).toEqual([200, 'application/zip']);
     return new Uint8Array(await response.arrayBuffer());
   };
+  const fileOf = (text: string): FormData => {
+    const form = new FormData();
+    form.set('file', new Blob([text]), 'mill.md');
+    return form;
+  };
   const bringIn = (bytes: Uint8Array) => {
     const form = new FormData();
     form.set('file', new Blob([Buffer.from(bytes)]), 'mill history.zip');
@@ -79,14 +85,80 @@ describe('the archive of a history', () => {
       'Kept, and said better',
     ]);
     expect([about.landmarks[0].name, about.filings[0].told.author]).toEqual(['As agreed', 'Wilmot']);
-    const same = async (path: string): Promise<void> =>
-      expect((await ines.get(`/api/documents/${body.id}${path}`)).body).toEqual(
-        (await ines.get(`/api/documents/${id}${path}`)).body,
-      );
-    await same('/versions/@20?format=text');
-    await same('/contributors?after=0&upTo=41');
-    const history = (await ines.get(`/api/documents/${body.id}/history`)).body;
-    expect(history).toEqual((await ines.get(`/api/documents/${id}/history`)).body);
+    const told = async (document: string, path: string): Promise<unknown> =>
+      (await ines.get(`/api/documents/${document}${path}`)).body as unknown;
+    const paths = ['/versions/@20?format=text', '/contributors?after=0&upTo=41', '/history', '/ledger'];
+    const names = (await ines.get('/api/people')).body as { id: string; name: string }[];
+    const { items: claims } = (await told(body.id as string, '/claims')) as {
+      items: { person: string; like: string; vouched: unknown }[];
+    };
+    expect(claims.map(({ like, vouched }) => [like, vouched])).toEqual([
+      ['ines', null],
+      ['tobias', null],
+    ]);
+    for (const { person, like } of claims)
+      expect(names.find((one) => one.id === person)?.name).toBe(`${like}, as claimed`);
+    expect(JSON.stringify(await told(body.id, '/history'))).not.toContain('"tobias"');
+    for (const { person } of claims)
+      expect((await ines.call('PUT', `/api/documents/${body.id}/claims/${person}`)).status).toBe(204);
+    for (const path of paths) expect(await told(body.id as string, path)).toEqual(await told(id, path));
+    expect(unzipSync(await bytesOf(body.id as string))['log.jsonl']).toEqual(
+      one['log.jsonl'] ?? new Uint8Array(),
+    );
+  });
+
+  it('that was made up leaves nothing behind, stops no clock and credits nobody', async () => {
+    const parts = unzipSync(await bytesOf(id));
+    const lines = strFromU8(parts['log.jsonl'] ?? new Uint8Array())
+      .trim()
+      .split('\n')
+      .map((line) => JSON.parse(line) as SealedEdit);
+    const about = JSON.parse(strFromU8(parts['archive.json'] ?? new Uint8Array()));
+    const sealed = (change: (edit: SealedEdit) => object, more: object = {}, seal = true): Uint8Array => {
+      const log = lines.map((edit): SealedEdit => {
+        const { salt, digest, ...logged } = { ...edit, ...change(edit) };
+        return { ...logged, salt, digest: seal && salt !== null ? digestOf(salt, logged) : digest };
+      });
+      const chain = chainOf(log.map(({ digest }) => digest));
+      return zipSync({
+        ...parts,
+        'log.jsonl': strToU8(log.map((edit) => `${JSON.stringify(edit)}\n`).join('')),
+        'archive.json': strToU8(JSON.stringify({ ...about, chain, ...more })),
+      });
+    };
+    const far = Date.UTC(9999, 0);
+    const only = (seq: number, more: object) => (edit: SealedEdit) => (edit.seq === seq ? more : {});
+    const count = async (): Promise<number> => server.app.database.models.documents.count();
+    const before = await count();
+    for (const [bytes, why] of [
+      [sealed(only(41, { acceptedAt: far })), /times that have not been yet/],
+      [sealed(only(41, { acceptedAt: 9e15 })), /acceptedAt/],
+      [sealed(only(7, { writtenAt: far })), /times that have not been yet/],
+      [sealed(() => ({}), { createdAt: far }), /times that have not been yet/],
+      [sealed(only(7, { acceptedAt: 1 })), /older than the one before it/],
+      [sealed(only(7, { salt: null }), {}, false), /lost its salt/],
+      [sealed(only(7, { author: 'nobody' })), /names nobody without saying who that is/],
+      [sealed(only(7, { counter: 1, client: lines[1]?.client })), /has the number of another one/],
+      [sealed(() => ({}), { versions: [...about.versions, about.versions[0]] }), /stands where/],
+      [sealed(() => ({}), { filings: [...about.filings, ...about.filings] }), /tells twice/],
+      [
+        sealed(only(41, { sources: [{ step: 0, at: 0, length: 1, seq: 1, offset: 1 }] })),
+        /not what it says it is|never stood together/,
+      ],
+    ] as const) {
+      const { status, body } = await bringIn(bytes);
+      expect(status).withContext(String(why)).toBe(422);
+      expect(body.detail).toMatch(why);
+    }
+    expect(await count()).toBe(before);
+    const forged = await bringIn(sealed((edit) => (edit.author === 'ines' ? { author: 'tobias' } : {})));
+    expect(forged.status).toBe(201);
+    const people = (await ines.get(`/api/documents/${forged.body.id}/contributors?after=0&upTo=41`)).body
+      .people;
+    expect(people.map(({ person }: { person: string }) => person)).not.toContain('tobias');
+    const next = await ines.post(`/api/documents/${forged.body.id}/files`, fileOf('Newer.'));
+    expect(next.status).toBe(201);
+    expect((await ines.get('/api/documents')).status).toBe(200);
   });
 
   it('is for owners only, and refused when it is not whole, with what is wrong', async () => {

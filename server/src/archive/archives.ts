@@ -1,18 +1,18 @@
 import type { ArchiveAbout, ArchivedEdit, Filing } from '@oxbow/contract';
-import { chainOf } from '@oxbow/core/formats';
+import { FormatError, chainOf } from '@oxbow/core/formats';
 import type { SealedEdit } from '@oxbow/core/formats';
+import type { Cause, Source } from '@oxbow/core/history';
 import { nanoid } from 'nanoid';
-import { Op } from 'sequelize';
+import type { Claims } from '../access/claims.js';
 import type { People, Signed } from '../access/people.js';
 import type { Images } from '../store/images.js';
-import { Trouble } from '../trouble/trouble.js';
-import type { Given } from '../formats/file-task.js';
+import type { Given, WholeArchive } from '../formats/file-task.js';
 import type { Files } from '../formats/files.js';
 import type { Database } from '../store/database.js';
 import type { Log, StoredEdit } from '../store/log.js';
 import type { StoredDocument } from '../store/models.js';
 import type { Seals } from './seals.js';
-import { loggedOf } from './seals.js';
+import { loggedOf, renamed } from './seals.js';
 
 /** Edits inserted in one transaction. */
 const BATCH = 500;
@@ -22,6 +22,7 @@ export class Archives {
   constructor(
     private readonly database: Database,
     private readonly people: People,
+    private readonly claims: Claims,
     private readonly log: Log,
     private readonly seals: Seals,
     private readonly images: Images,
@@ -36,7 +37,7 @@ export class Archives {
       this.seals.of(document.key),
     ]);
     const log = rows.map((row, i) => ({
-      ...loggedOf(row, (key) => this.people.id(key)),
+      ...loggedOf(row, this.people.logNames),
       salt: seals[i]?.salt ?? null,
       digest: seals[i]?.digest ?? '',
     }));
@@ -44,12 +45,13 @@ export class Archives {
     return this.files.archive(about, log, await this.images.all(document.key), signal);
   }
 
-  /** A document of a person's own from an archive, with the same history. Throws `FormatError` for one that is not whole. */
+  /**
+   * A document of a person's own from an archive, with the same history. Everybody it names is told as claimed. Throws
+   * `FormatError` for one that is not whole; then nothing is left of it.
+   */
   async read(person: Signed, given: Given, signal?: AbortSignal): Promise<StoredDocument> {
-    const { about, log, images } = await this.files.unarchive(given, signal);
-    const people = await this.known(about);
-    const key = (id: string): number => people.get(id)?.key ?? person.key;
-    const last = log.at(-1);
+    const archive = await this.files.unarchive(given, signal);
+    const { about, log } = archive;
     const { documents } = this.database.models;
     const document = await this.database.writes.add(async (transaction) => {
       const row = await documents.create(
@@ -61,22 +63,40 @@ export class Archives {
           seq: 0,
           createdAt: about.createdAt,
           changedAt: about.createdAt,
-          changedBy: key(log[0]?.author ?? ''),
+          changedBy: person.key,
         },
         { transaction },
       );
       return row.get({ plain: true });
     });
-    for (const image of images) await this.images.store(document.key, Buffer.from(image));
-    const rows = log.map((edit): StoredEdit => storedOf(document.key, edit, key));
-    for (let i = 0; i < rows.length; i += BATCH) await this.log.append(rows.slice(i, i + BATCH));
-    await this.seals.keep(document.key, log);
-    await this.rest(document.key, about, key, person);
+    try {
+      await this.fill(document.key, archive, person);
+    } catch (error) {
+      await this.database.writes.add((transaction) =>
+        documents.destroy({ where: { key: document.key }, transaction }),
+      );
+      throw error;
+    }
+    const last = log.at(-1);
     return { ...document, seq: last?.seq ?? 0, changedAt: last?.acceptedAt ?? about.createdAt };
   }
 
+  private async fill(document: number, { about, log, images }: WholeArchive, owner: Signed): Promise<void> {
+    const people = await this.named(document, about);
+    const named = (id: string): Signed => {
+      const person = people.get(id);
+      if (!person) throw new FormatError(`This archive names ${id} without saying who that is.`);
+      return person;
+    };
+    for (const image of images) await this.images.store(document, Buffer.from(image));
+    const rows = log.map((edit): StoredEdit => storedOf(document, edit, named));
+    for (let i = 0; i < rows.length; i += BATCH) await this.log.append(rows.slice(i, i + BATCH));
+    await this.seals.keep(document, log);
+    await this.rest(document, about, (id) => named(id).key, owner);
+  }
+
   private async about(document: StoredDocument, log: readonly SealedEdit[]): Promise<ArchiveAbout> {
-    const { versions, pastComments, landmarks, filings, shares, people } = this.database.models;
+    const { versions, pastComments, landmarks, filings, shares } = this.database.models;
     const where = { document: document.key };
     const [cut, comments, named, filed, shared] = await Promise.all([
       versions.findAll({ where, order: [['number', 'ASC']], raw: true }),
@@ -85,18 +105,16 @@ export class Archives {
       filings.findAll({ where, order: [['seq', 'ASC']], raw: true }),
       shares.findAll({ where, raw: true }),
     ]);
-    const id = (key: number): string => this.people.id(key);
-    const keys = new Set([
-      ...shared.map(({ person }) => person),
-      ...comments.map(({ person }) => person),
-      ...named.map(({ person }) => person),
-      ...log.map(({ author }) => this.people.byId(author)?.key ?? -1),
+    const names = this.people.logNames;
+    const id = (key: number): string => names.byKey(key);
+    const ids = new Set([
+      ...[...shared, ...comments, ...named].map(({ person }) => id(person)),
+      ...log.flatMap(({ author, sources, cause }) => [
+        author,
+        ...(sources as Source[]).flatMap(({ of }) => (of ? [of.writer] : [])),
+        ...((cause as Cause & { by?: string }).by === undefined ? [] : [(cause as { by: string }).by]),
+      ]),
     ]);
-    const rows = await people.findAll({
-      where: { key: { [Op.in]: [...keys] } },
-      order: [['key', 'ASC']],
-      raw: true,
-    });
     const roles = new Map(shared.map(({ person, role }) => [person, role]));
     return {
       archive: 1,
@@ -105,13 +123,9 @@ export class Archives {
       createdAt: Number(document.createdAt),
       edits: log.length,
       chain: chainOf(log.map(({ digest }) => digest)),
-      people: rows.map((row) => ({
-        id: row.id,
-        name: row.name,
-        initials: row.initials,
-        colour: row.colour,
-        email: row.email,
-        role: (roles.get(row.key) ?? null) as 'owner' | null,
+      people: (await this.peopleOf(document.key, ids)).map(({ key, ...row }) => ({
+        ...row,
+        role: (roles.get(key) ?? null) as 'owner' | null,
       })),
       versions: cut.map((row) => ({
         ...without(row, 'document'),
@@ -135,38 +149,30 @@ export class Archives {
     };
   }
 
-  /**
-   * The people an archive names, by id: those who are here under that id and address, the others made known, without a way
-   * to sign in. Throws 409 where an id is somebody else's here: the seals are over ids, so none can be exchanged.
-   */
-  private async known(about: ArchiveAbout): Promise<ReadonlyMap<string, Signed>> {
-    const addresses = await this.people.addresses();
-    const address = new Map([...addresses].map(([email, person]) => [person.key, email]));
-    const clash = about.people.find(({ id, email }) => {
-      const here = this.people.byId(id);
-      return here && address.get(here.key) !== email.toLowerCase();
-    });
-    if (clash)
-      throw new Trouble(
-        409,
-        'This history names somebody who is somebody else here',
-        `${clash.name} (${clash.id})`,
-      );
+  /** People by the names that logs have for them; of two with one name, who is somebody here, or claimed in this document. */
+  private async peopleOf(document: number, ids: ReadonlySet<string>) {
+    const { people, claims } = this.database.models;
+    const rows = await people.findAll({ order: [['key', 'ASC']], raw: true });
+    const claimed = new Map((await claims.findAll({ raw: true })).map((claim) => [claim.person, claim]));
+    const isNear = ({ key }: (typeof rows)[number]): boolean =>
+      (claimed.get(key)?.document ?? document) === document;
+    const names = this.people.logNames;
+    const out = new Map<string, Omit<ArchiveAbout['people'][number], 'role'> & { readonly key: number }>();
+    for (const row of [...rows.filter(isNear), ...rows.filter((one) => !isNear(one))]) {
+      const id = names.byKey(row.key);
+      const { key, name, initials, colour } = row;
+      if (ids.has(id) && !out.has(id))
+        out.set(id, { key, id, name, initials, colour, email: claimed.get(key)?.address ?? row.email });
+    }
+    return [...out.values()];
+  }
+
+  /** The people an archive names, by the id it gives, each as somebody who is claimed in the document. */
+  private async named(document: number, about: ArchiveAbout): Promise<ReadonlyMap<string, Signed>> {
     const out = new Map<string, Signed>();
     for (const { id, name, initials, colour, email } of about.people) {
-      const taken = addresses.has(email.toLowerCase());
-      const person =
-        this.people.byId(id) ??
-        (await this.people.create({
-          id,
-          name,
-          initials,
-          colour,
-          email: taken || !email ? `${nanoid()}@nowhere.invalid` : email,
-          about: 'is named in a history that was brought in',
-          passwordHash: '',
-        }));
-      out.set(id, person);
+      const claim = { says: id, name, initials, colour, address: email.toLowerCase() };
+      out.set(id, await this.claims.person(document, claim));
     }
     return out;
   }
@@ -211,12 +217,13 @@ function without<T extends object, K extends keyof T>(value: T, ...keys: readonl
   return Object.fromEntries(Object.entries(value).filter(([key]) => !keys.includes(key as K))) as Omit<T, K>;
 }
 
-function storedOf(document: number, edit: ArchivedEdit, key: (id: string) => number): StoredEdit {
-  const { steps, sources, cause, author } = edit;
+function storedOf(document: number, edit: ArchivedEdit, named: (id: string) => Signed): StoredEdit {
+  const { steps, author } = edit;
+  const { sources, cause } = renamed(edit, (id) => named(id).id);
   return {
     ...without(edit, 'salt', 'digest'),
     document,
-    author: key(author),
+    author: named(author).key,
     steps: JSON.stringify(steps),
     sources: sources.length > 0 ? JSON.stringify(sources) : null,
     cause: cause.kind === 'writing' ? null : JSON.stringify(cause),

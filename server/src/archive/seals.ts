@@ -2,6 +2,7 @@ import { randomBytes } from 'node:crypto';
 import { digestOf } from '@oxbow/core/formats';
 import type { LoggedEdit, SealedEdit } from '@oxbow/core/formats';
 import type { InferAttributes } from 'sequelize';
+import type { Cause, Source } from '@oxbow/core/history';
 import type { Database } from '../store/database.js';
 import type { Log, StoredEdit } from '../store/log.js';
 import type { SealRow } from '../store/models.js';
@@ -14,21 +15,41 @@ const SEAL = 48;
 /** A salt, null where it was destroyed, and a digest, in hexadecimal. */
 export type Seal = Pick<SealedEdit, 'salt' | 'digest'>;
 
-/** An edit as it is sealed and archived; `person` gives the outside's name of somebody. */
-export function loggedOf(row: StoredEdit, person: (key: number) => string): LoggedEdit {
+/** The names that logs have for people: of somebody who is only claimed, the one the claim gives. */
+export interface LogNames {
+  byKey(key: number): string;
+  byId(id: string): string;
+}
+
+/** An edit as it is sealed and archived. */
+export function loggedOf(row: StoredEdit, names: LogNames): LoggedEdit {
+  const sources = row.sources ? (JSON.parse(row.sources) as Source[]) : [];
+  const cause = row.cause ? (JSON.parse(row.cause) as Cause) : ({ kind: 'writing' } as const);
   return {
     seq: row.seq,
-    author: person(row.author),
+    author: names.byKey(row.author),
     client: row.client,
     counter: row.counter,
     acceptedAt: Number(row.acceptedAt),
     writtenAt: Number(row.writtenAt),
     schema: row.schema,
     steps: JSON.parse(row.steps) as unknown[],
-    sources: row.sources ? (JSON.parse(row.sources) as unknown[]) : [],
-    cause: row.cause ? (JSON.parse(row.cause) as unknown) : { kind: 'writing' },
+    ...renamed({ sources, cause }, (id) => names.byId(id)),
     wordsIn: row.wordsIn,
     wordsOut: row.wordsOut,
+  };
+}
+
+/** The sources and the cause of an edit with the people they name under other names. */
+export function renamed<C extends { readonly kind: string; readonly by?: string }>(
+  { sources, cause }: { readonly sources: readonly Source[]; readonly cause: C },
+  name: (id: string) => string,
+): { sources: Source[]; cause: C } {
+  return {
+    sources: sources.map((source) =>
+      source.of ? { ...source, of: { ...source.of, writer: name(source.of.writer) } } : source,
+    ),
+    cause: cause.by === undefined ? cause : { ...cause, by: name(cause.by) },
   };
 }
 
@@ -42,7 +63,7 @@ export class Seals {
   constructor(
     private readonly database: Database,
     private readonly log: Log,
-    private readonly person: (key: number) => string,
+    private readonly names: LogNames,
   ) {}
 
   /** Seals a document's edits up to one of them, those that are not sealed yet. */
@@ -85,7 +106,7 @@ export class Seals {
     const rows = await this.log.between(document, after, seq);
     const seals = rows.map((row) => {
       const salt = randomBytes(SALT).toString('hex');
-      return { salt, digest: digestOf(salt, loggedOf(row, this.person)) };
+      return { salt, digest: digestOf(salt, loggedOf(row, this.names)) };
     });
     await this.store(document, after + 1, seals);
   }

@@ -3,12 +3,14 @@ import { readFile, stat } from 'node:fs/promises';
 import { digestOf } from '@oxbow/core/formats';
 import { applySteps } from '@oxbow/core/history';
 import { blankDocument } from '@oxbow/core/content';
+import { People } from '../access/people.js';
 import { wholeArchive } from '../formats/file-task.js';
 import { openDatabase } from '../store/database.js';
 import type { Database } from '../store/database.js';
 import { parseSteps } from '../store/log.js';
 import type { StoredDocument } from '../store/models.js';
 import { Moments } from '../store/moments.js';
+import type { LogNames } from './seals.js';
 import { Seals, loggedOf } from './seals.js';
 
 /** What was verified, and what was found wrong with it; empty when it is whole. */
@@ -29,10 +31,10 @@ export async function* verify(path: string): AsyncGenerator<Verified> {
   }
   const database = await openDatabase({ folder: path });
   try {
-    const people = await database.models.people.findAll({ attributes: ['key', 'id'], raw: true });
-    const ids = new Map(people.map(({ key, id }) => [key, id]));
+    const people = new People(database);
+    await people.load();
     for (const document of await database.models.documents.findAll({ order: [['key', 'ASC']], raw: true }))
-      yield await verifyDocument(database, document, (key) => ids.get(key) ?? 'unknown');
+      yield await verifyDocument(database, document, people.logNames);
     yield await verifyImages(database);
   } finally {
     await database.close();
@@ -42,12 +44,12 @@ export async function* verify(path: string): AsyncGenerator<Verified> {
 async function verifyDocument(
   database: Database,
   document: StoredDocument,
-  person: (key: number) => string,
+  names: LogNames,
 ): Promise<Verified> {
   const moments = new Moments(database);
   const [rows, seals, versions] = await Promise.all([
     moments.log.between(document.key, 0, 2 ** 31 - 1),
-    new Seals(database, moments.log, person).of(document.key),
+    new Seals(database, moments.log, names).of(document.key),
     database.models.versions.findAll({ where: { document: document.key }, raw: true }),
   ]);
   const faults: string[] = [];
@@ -57,7 +59,7 @@ async function verifyDocument(
   for (const [i, row] of rows.entries()) {
     const seal = seals[i];
     if (row.seq !== i + 1) faults.push(`edit ${row.seq} stands where ${i + 1} should`);
-    if (seal?.salt && digestOf(seal.salt, loggedOf(row, person)) !== seal.digest)
+    if (seal?.salt && digestOf(seal.salt, loggedOf(row, names)) !== seal.digest)
       faults.push(`edit ${row.seq} is not what was sealed`);
     try {
       doc = applySteps(doc, parseSteps(row.steps));

@@ -133,12 +133,24 @@ export function optionsOf({ images, ...about }: About) {
   return { ...about, picture: (hash: string) => byHash.get(hash) ?? null };
 }
 
-/** Reads an archive and holds it against itself; see `faultsOf`. */
-export function wholeArchive(bytes: Uint8Array): WholeArchive {
+/** How far the clock of whoever wrote an archive may be ahead of this one, in milliseconds. */
+const AHEAD = 5 * 60_000;
+
+/** Reads an archive and holds it against itself, see `faultsOf`, and its times against the clock. */
+export function wholeArchive(bytes: Uint8Array, now = Date.now()): WholeArchive {
   const { about: told, log: lines, parts } = readArchive(bytes);
   const about = check(ArchiveAbout, told);
   const log = lines.map((line) => check(ArchivedEdit, line));
   const faults = faultsOf(about, log, parts);
+  const times = [
+    about.createdAt,
+    ...log.flatMap(({ acceptedAt, writtenAt }) => [acceptedAt, writtenAt]),
+    ...about.versions.flatMap(({ at, comments }) => [at, ...comments.map((comment) => comment.at)]),
+    ...about.landmarks.flatMap(({ at, until }) => [at, until]),
+  ];
+  if (times.some((time) => time > now + AHEAD)) faults.push('it tells of times that have not been yet');
+  const filed = about.filings.map(({ seq }) => seq);
+  if (new Set(filed).size < filed.length) faults.push('it tells twice of a file that was filed');
   if (faults.length > 0) throw new FormatError(`This archive is not whole: ${faults.join('; ')}.`);
   return { about, log, images: imagesIn(parts) };
 }

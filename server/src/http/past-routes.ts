@@ -42,7 +42,7 @@ export function pastRoutes(router: Router, services: Ways): void {
     const { document } = await granted(services, params['document'], person, 'read');
     const [after, upTo] = [query.after ?? 0, query.upTo ?? document.seq];
     if (after > upTo) throw Trouble.field('after', 'comes after upTo');
-    const found = await lookingBack.contributors(document, after, upTo);
+    const found = await lookingBack.contributors(document, after, upTo, query.zone);
     if (query.format !== 'csv') return found;
     const plain = document.title.replace(/[^\w .-]+/g, '_');
     response

@@ -1,15 +1,16 @@
 import type { Router } from 'express';
 import { granted } from '../access/granted.js';
 import type { Signed } from '../access/people.js';
+import { may } from '../access/policy.js';
 import { Trouble } from '../trouble/trouble.js';
 import { mount } from './route.js';
 import type { Ways } from './ways.js';
 
 /** Who may do what with a document. */
 export function shareRoutes(router: Router, services: Ways): void {
-  const { people, shares, channel } = services;
+  const { people, shares, claims, channel } = services;
   const member = (id: string | undefined): Signed => {
-    const person = people.byId(id ?? '');
+    const person = people.members.find((one) => one.id === id);
     if (!person) throw new Trouble(404, 'There is nobody of that name here');
     return person;
   };
@@ -30,5 +31,14 @@ export function shareRoutes(router: Router, services: Ways): void {
     const whose = member(params['person']);
     await shares.end(document, whose);
     channel.revoked(document, whose);
+  });
+  mount(router, services, 'listClaims', async ({ person, params }) => {
+    const { document, role } = await granted(services, params['document'], person, 'read');
+    return { items: await claims.of(document), mayVouch: may(role, 'share') };
+  });
+  mount(router, services, 'vouch', async ({ person, params }) => {
+    const { document } = await granted(services, params['document'], person, 'share');
+    await claims.vouch(document, params['person'] ?? '', person);
+    services.chronicles.forget(document.key);
   });
 }

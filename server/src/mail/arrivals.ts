@@ -3,7 +3,7 @@ import { resemblance, shinglesOf } from '@oxbow/core/compare';
 import { plainText } from '@oxbow/core/content';
 import { READ_ENDINGS } from '@oxbow/core/formats';
 import { LRUCache } from 'lru-cache';
-import { nanoid } from 'nanoid';
+import type { Claims } from '../access/claims.js';
 import type { People, Signed } from '../access/people.js';
 import { may } from '../access/policy.js';
 import { Trouble } from '../trouble/trouble.js';
@@ -30,6 +30,7 @@ export class Arrivals {
   constructor(
     private readonly database: Database,
     private readonly people: People,
+    private readonly claims: Claims,
     private readonly documents: Documents,
     private readonly moments: Moments,
     private readonly filing: Filing,
@@ -85,7 +86,7 @@ export class Arrivals {
       .slice(0, MOST_LIKE);
   }
 
-  /** Files a file of a message, by a person, with its sender as the author. `target` is what it goes on top of. */
+  /** Files a file of a message, by a person, with whoever it claims to be from as the author. `target` is what it goes on top of. */
   async put(
     person: Signed,
     id: string,
@@ -96,8 +97,8 @@ export class Arrivals {
     const letter = await this.letter(person, id);
     const { name, bytes } = await this.file(person, id, index);
     const read = await this.filing.read(name, bytes);
-    const author = await this.senderOf(letter);
     const document = target ?? (await this.documents.create(person, input.title ?? fileTitle(name), null));
+    const author = await this.senderOf(letter, document, person);
     const by = author.key === person.key ? undefined : person.id;
     const { tracked, comment, major } = input;
     const outcome = await this.filing.file(document, author, read, { tracked, comment, major, by });
@@ -132,18 +133,17 @@ export class Arrivals {
     return found;
   }
 
-  /** Whoever sent a message; somebody from outside is made known here, without a way to sign in. */
-  private async senderOf({ from }: StoredLetter): Promise<Signed> {
+  /** Whoever a message claims to be from: anybody can write any name on one, so only what was sent from here is believed. */
+  private async senderOf({ from, own }: StoredLetter, document: StoredDocument, by: Signed): Promise<Signed> {
     const known = (await this.people.addresses()).get(from.address);
-    if (known) return known;
+    if (known && (own || known.key === by.key)) return known;
     const name = from.name.trim() || from.address || 'Somebody from outside';
-    return this.people.create({
-      name: name.slice(0, 200),
-      initials: initialsOf(name),
-      email: from.address || `${nanoid()}@nowhere.invalid`,
-      colour: this.people.all.length % PERSON_COLOURS,
-      about: 'writes from outside',
-      passwordHash: '',
+    return this.claims.person(document.key, {
+      says: '',
+      name: known?.name ?? name.slice(0, 200),
+      initials: known?.initials ?? initialsOf(name),
+      colour: known?.colour ?? this.people.all.length % PERSON_COLOURS,
+      address: from.address,
     });
   }
 
@@ -167,7 +167,7 @@ function initialsOf(name: string): string {
 
 /** A message as the outside sees it. */
 export function shapeOf(
-  { id, from, to, subject, at, text, files }: StoredLetter,
+  { id, from, to, subject, at, text, files }: Omit<StoredLetter, 'own'>,
   addresses: ReadonlyMap<string, Signed>,
   filed: (file: number) => Letter['files'][number]['filed'],
 ): Letter {

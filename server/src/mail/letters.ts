@@ -27,6 +27,8 @@ export interface Draft {
 export interface StoredLetter extends ReadLetter {
   /** Made from the name of its file, so it is the same for as long as the file is there. */
   readonly id: string;
+  /** Whether it was sent from here, so that its sender is who it says. */
+  readonly own: boolean;
 }
 
 /**
@@ -97,7 +99,12 @@ export class Letters {
     const known = this.held.get(key);
     if (known) return known;
     const id = createHash('sha256').update(name).digest('base64url').slice(0, 20);
-    const letter = { ...(await this.files.letter(await readFile(path))), id };
+    const bytes = await readFile(path);
+    const sent = await readFile(join(this.folder, 'outbox', name)).catch((error: NodeJS.ErrnoException) => {
+      if (error.code !== 'ENOENT') throw error;
+      return null;
+    });
+    const letter = { ...(await this.files.letter(bytes)), id, own: sent?.equals(bytes) ?? false };
     this.held.set(key, letter);
     return letter;
   }

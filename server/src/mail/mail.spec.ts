@@ -81,17 +81,55 @@ describe('mail', () => {
     expect([status, body.document]).toEqual([201, id]);
     const { items } = (await ines.get(`/api/documents/${id}/versions`)).body;
     const people = (await ines.get('/api/people')).body as { id: string; name: string; initials: string }[];
-    const sender = people.find(({ name }) => name === 'Strake, Wilmot');
+    const sender = people.find(({ name }) => name === 'Strake, Wilmot, as claimed');
     expect(sender?.initials).toBe('SW');
     expect([items[0].comment, items[0].authors]).toEqual(['Read by the harbour', [sender?.id]]);
     const { events } = (await ines.get(`/api/documents/${id}/history`)).body;
     expect(events.at(-1).cause).toEqual({ kind: 'filing', file: 'guide 2.docx', format: 'docx', by: 'ines' });
     expect((await ines.get('/api/arrivals')).body[0].files[0].filed.document).toBe(id);
     const listed = (await ines.get('/api/session/people')).body as { name: string }[];
-    expect(listed.some(({ name }) => name === 'Strake, Wilmot')).toBe(false);
+    expect(listed.some(({ name }) => name.startsWith('Strake, Wilmot'))).toBe(false);
 
     expect((await ines.call('DELETE', `/api/arrivals/${letter}`)).status).toBe(204);
     expect((await ines.get('/api/arrivals')).body).toEqual([]);
+  });
+
+  it('that only says it is from somebody here is told as claimed, until an owner vouches for them', async () => {
+    const words = writeDocx(doc(p('The weir is to be opened at once.')), about);
+    const forged = message('Ines <ines@withy.example>', 'Urgent', 'order.docx', words);
+    await put('forged.eml', forged.replace(/^From: .*$/m, 'From: Tobias Quill <tobias@withy.example>'));
+    const [letter] = (await ines.get('/api/arrivals')).body;
+    expect(letter.from.person).toBe('tobias');
+    const filed = await ines.post(`/api/arrivals/${letter.id}/files/0/filing`, { title: 'Order' });
+    const path = `/api/documents/${filed.body.document}`;
+    const nameOf = async (): Promise<string> => {
+      const [who] = (await ines.get(`${path}/versions`)).body.items[0].authors;
+      const people = (await ines.get('/api/people')).body as { id: string; name: string }[];
+      return `${people.find(({ id }) => id === who)?.name} (${who === 'tobias' ? 'himself' : 'another'})`;
+    };
+    expect(await nameOf()).toBe('tobias, as claimed (another)');
+    expect((await ines.get(`${path}/contributors?after=0&upTo=1`)).body.people[0].person).not.toBe('tobias');
+    const { items, mayVouch } = (await ines.get(`${path}/claims`)).body;
+    const [claim] = items;
+    expect(mayVouch).toBe(true);
+    expect(claim).toEqual({
+      person: jasmine.any(String),
+      name: 'tobias',
+      address: 'tobias@withy.example',
+      like: 'tobias',
+      vouched: null,
+    });
+    await ines.call('PUT', `${path}/shares/tobias`, { role: 'editor' });
+    const vouching = `${path}/claims/${claim.person}`;
+    expect((await tobias.call('PUT', vouching)).status).toBe(403);
+    expect((await ines.call('PUT', `${path}/claims/ines`)).status).toBe(404);
+    expect((await ines.call('PUT', `${path}/shares/${claim.person}`, { role: 'viewer' })).status).toBe(404);
+    expect((await ines.call('PUT', vouching)).status).toBe(204);
+    expect(await nameOf()).toBe('tobias (himself)');
+    expect((await ines.get(`${path}/contributors?after=0&upTo=1`)).body.people[0].person).toBe('tobias');
+    expect((await ines.get(`${path}/claims`)).body.items[0].vouched.by).toBe('ines');
+    expect((await ines.call('PUT', vouching)).status).toBe(409);
+    await ines.call('DELETE', `/api/arrivals/${letter.id}`);
   });
 
   it('is sent with a version or a redline into the outbox, and comes in to whoever is here', async () => {

@@ -83,6 +83,11 @@ export class Chronicles {
     return { doc: present, tape, letters, runs: provenance.runs, traces, makers };
   }
 
+  /** Reads a document's history anew when it is next looked at: somebody in it is told otherwise. */
+  forget(document: number): void {
+    this.held.delete(document);
+  }
+
   /** Indexes a document when no version of it was cut for a moment. */
   indexSoon(document: number): void {
     clearTimeout(this.soon.get(document));

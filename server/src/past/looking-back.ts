@@ -199,8 +199,14 @@ export class LookingBack {
     };
   }
 
-  /** What each person did after one moment up to another. */
-  async contributors(document: StoredDocument, after: number, upTo: number): Promise<Contributors> {
+  /** What each person did after one moment up to another; days are those of a time zone. Throws 422 for an unknown one. */
+  async contributors(
+    document: StoredDocument,
+    after: number,
+    upTo: number,
+    zone = 'UTC',
+  ): Promise<Contributors> {
+    const dayOf = daysIn(zone);
     const { tape, makers, traces } = await this.chronicles.open(document.key);
     const end = Math.min(upTo, tape.now);
     const range = traces.slice(after, end);
@@ -211,10 +217,7 @@ export class LookingBack {
         person: author,
         ...rest,
       })),
-      days: wordsByDay(tape, makers, after, end).map(({ from, words }) => ({
-        day: time(from).slice(0, 10),
-        words: [...words],
-      })),
+      days: wordsByDay(tape, makers, after, end, dayOf).map(({ day, words }) => ({ day, words: [...words] })),
     };
   }
 
@@ -244,6 +247,17 @@ function tellRemoved(passage: RemovedPassage, makers: Chronicle['makers']): Remo
 
 function time(at: number): string {
   return new Date(at).toISOString();
+}
+
+/** Tells which day a time is on in a time zone, as year, month and day. */
+function daysIn(zone: string): (at: number) => string {
+  try {
+    const days = new Intl.DateTimeFormat('en-CA', { timeZone: zone, dateStyle: 'short' });
+    return (at) => days.format(at);
+  } catch (error) {
+    if (error instanceof RangeError) throw Trouble.field('zone', 'is no time zone that is known here');
+    throw error;
+  }
 }
 
 function asked(query: string): Term[] {

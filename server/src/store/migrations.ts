@@ -222,4 +222,19 @@ export const migrations: Migration[] = [
       await tables.sequelize.query('DELETE FROM provenance');
     },
   },
+  {
+    name: '007-claims',
+    up: async ({ context: tables }) => {
+      await tables.createTable('claims', {
+        person: { ...person, primaryKey: true },
+        document,
+        says: line,
+        address: line,
+        vouched: { ...person, allowNull: true },
+        by: { ...person, allowNull: true },
+        at: moment,
+      });
+      await tables.addIndex('claims', ['document'], { name: 'claims_in_document' });
+    },
+  },
 ];

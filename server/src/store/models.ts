@@ -21,6 +21,19 @@ export interface PersonRow extends Row<PersonRow> {
   about: string;
   password: string;
 }
+/**
+ * Somebody whom an archive or a message names in a document, under the id and address that it gives; `vouched` is who an owner,
+ * `by`, said that it is.
+ */
+export interface ClaimRow extends Row<ClaimRow> {
+  person: number;
+  document: number;
+  says: string;
+  address: string;
+  vouched: number | null;
+  by: number | null;
+  at: number;
+}
 export interface SessionRow extends Row<SessionRow> {
   token: string;
   person: number;
@@ -186,6 +199,7 @@ export interface DocumentImageRow extends Row<DocumentImageRow> {
 
 export interface Models {
   readonly people: ModelStatic<PersonRow>;
+  readonly claims: ModelStatic<ClaimRow>;
   readonly sessions: ModelStatic<SessionRow>;
   readonly collections: ModelStatic<CollectionRow>;
   readonly documents: ModelStatic<DocumentRow>;
@@ -231,6 +245,19 @@ export function defineModels(sequelize: Sequelize): Models {
         password: STRING,
       },
       options('people'),
+    ),
+    claims: sequelize.define<ClaimRow>(
+      'claim',
+      {
+        person: part(),
+        document: INTEGER,
+        says: STRING,
+        address: STRING,
+        vouched: INTEGER,
+        by: INTEGER,
+        at: BIGINT,
+      },
+      options('claims'),
     ),
     sessions: sequelize.define<SessionRow>(
       'session',

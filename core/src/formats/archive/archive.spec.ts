@@ -66,7 +66,7 @@ describe('an archive', () => {
     );
   });
 
-  it('tells what was changed in it, and holds when an edit lost its salt', () => {
+  it('tells what was changed in it, and does not believe an edit that lost its salt', () => {
     const { about, log, images } = history(9);
     const { parts } = readArchive(writeArchive({ about, log, images }));
     const changed = (change: (edit: SealedEdit) => SealedEdit): SealedEdit[] =>
@@ -91,7 +91,17 @@ describe('an archive', () => {
     expect(told(changed((edit) => ({ ...edit, salt: null, sources: [source] })))).toContain(
       'cannot be replayed',
     );
-    expect(told(changed((edit) => ({ ...edit, salt: null })))).toBe('');
+    expect(told(changed((edit) => ({ ...edit, salt: null })))).toBe(
+      'edit 2 has lost its salt: nothing proves who made it, and when',
+    );
+    expect(told(changed((edit) => ({ ...edit, acceptedAt: 5 })))).toContain(
+      'is older than the one before it',
+    );
+    expect(
+      told(changed((edit) => ({ ...edit, client: log[0]?.client ?? '', counter: log[0]?.counter ?? 0 }))),
+    ).toContain('has the number of another one');
+    const twice = [...about.versions, ...about.versions];
+    expect(told(log, { ...about, versions: twice })).toContain('version 1 stands where 4 should');
     expect(told(log, { ...about, chain: '00'.repeat(32) })).toBe('the chain of seals ends elsewhere');
     const more = new Map([...parts, ['versions/2.md', utf8('other')], ['images/a.png', utf8('no')]]);
     expect(faultsOf(about, log, more)).toEqual([

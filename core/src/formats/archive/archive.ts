@@ -146,10 +146,22 @@ export function faultsOf(about: About, log: readonly SealedEdit[], parts: Parts)
     if (faults.length < 20) faults.push(words);
   };
   if (log.length !== about.edits) fault(`the log has ${log.length} edits, not ${about.edits}`);
+  const once = new Set<string>();
   log.forEach((edit, i) => {
+    const name = `${edit.client} ${edit.counter}`;
     if (edit.seq !== i + 1) fault(`edit ${edit.seq} stands where ${i + 1} should`);
-    else if (edit.salt !== null && digestOf(edit.salt, edit) !== edit.digest)
-      fault(`edit ${edit.seq} is not what was sealed`);
+    else if (edit.salt === null)
+      fault(`edit ${edit.seq} has lost its salt: nothing proves who made it, and when`);
+    else if (digestOf(edit.salt, edit) !== edit.digest) fault(`edit ${edit.seq} is not what was sealed`);
+    if (edit.acceptedAt < (log[i - 1]?.acceptedAt ?? 0))
+      fault(`edit ${edit.seq} is older than the one before it`);
+    if (once.has(name)) fault(`edit ${edit.seq} has the number of another one of its client`);
+    once.add(name);
+  });
+  about.versions.forEach(({ number, seq }, i) => {
+    if (number !== i + 1) fault(`version ${number} stands where ${i + 1} should`);
+    if (i > 0 && seq <= (about.versions[i - 1]?.seq ?? 0))
+      fault(`version ${number} is not behind the one before it`);
   });
   if (chainOf(log.map(({ digest }) => digest)) !== about.chain) fault('the chain of seals ends elsewhere');
   const wanted = new Map(about.versions.map(({ number, seq }) => [seq, number]));

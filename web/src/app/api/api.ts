@@ -3,6 +3,7 @@ import type {
   ArrivalFiled,
   ArrivalFilingInput,
   AsideInput,
+  Claims,
   AssembledFileInput,
   AssemblyInput,
   Collection,
@@ -183,7 +184,13 @@ export class Api {
   findEverywhere = (q: string, cursor?: string): Observable<FoundPage> =>
     this.http.get<FoundPage>('/api/find', { params: cursor ? { q, cursor } : { q } });
   contributors = (id: string, after: number, upTo: number): Observable<Contributors> =>
-    this.http.get<Contributors>(`/api/documents/${id}/contributors`, { params: { after, upTo } });
+    this.http.get<Contributors>(`/api/documents/${id}/contributors`, {
+      params: { after, upTo, zone: Intl.DateTimeFormat().resolvedOptions().timeZone },
+    });
+  /** Whom archives and messages name in a document. */
+  claims = (id: string): Observable<Claims> => this.http.get<Claims>(`/api/documents/${id}/claims`);
+  vouch = (id: string, person: string): Observable<void> =>
+    this.http.put<void>(`/api/documents/${id}/claims/${person}`, {});
   ledger = (id: string): Observable<Ledger> => this.http.get<Ledger>(`/api/documents/${id}/ledger`);
   /** Edits with their steps, at most 2,000 of them. */
   edits = (id: string, after: number, upTo: number): Observable<WireEdit[]> =>

@@ -14,13 +14,22 @@ import { MatTableModule } from '@angular/material/table';
 import type { Contributors as Found, Person } from '@oxbow/contract';
 import type { Trace } from '@oxbow/core/history';
 import type { ApexOptions } from 'apexcharts';
-import { format } from 'date-fns';
+import {
+  differenceInCalendarDays,
+  eachDayOfInterval,
+  format,
+  parseISO,
+  startOfDay,
+  startOfISOWeek,
+  startOfMonth,
+} from 'date-fns';
 import { Api, saidOf } from '../api/api';
 import { colourOf } from '../look/colours';
 import { dayAndTime, fullTime } from '../look/time';
 import { Who } from '../look/who';
 import type { Pick } from '../tideline/tideline';
 import { Chart } from './chart';
+import { Claimed } from './claimed';
 import { Room } from './room';
 
 const DAY = 86_400_000;
@@ -30,7 +39,7 @@ const COLUMNS = 45;
 /** Who wrote how much, when, and how much of it is there to this day. */
 @Component({
   selector: 'ox-contributors',
-  imports: [Chart, FormsModule, MatButtonModule, MatTableModule, Room, Who],
+  imports: [Chart, Claimed, FormsModule, MatButtonModule, MatTableModule, Room, Who],
   templateUrl: './contributors.html',
   styleUrl: './contributors.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -113,28 +122,24 @@ export class Contributors {
 
 /** Words by person in columns of a day, a week or a month, whichever keeps them few. */
 export function columnsOf({ days }: Found): { labels: string[]; words: Map<string, number[]> } {
-  const first = Date.parse(days[0]?.day ?? '');
-  const last = Date.parse(days.at(-1)?.day ?? '');
-  const length = (last - first) / DAY + 1;
-  const monday = (time: number): number => time - ((new Date(time).getUTCDay() + 6) % 7) * DAY;
-  const month = (time: number): number =>
-    Date.UTC(new Date(time).getUTCFullYear(), new Date(time).getUTCMonth());
-  const begin = length <= COLUMNS ? (time: number) => time : length <= 7 * COLUMNS ? monday : month;
+  const [start, end] = [parseISO(days[0]?.day ?? ''), parseISO(days.at(-1)?.day ?? '')];
+  const length = differenceInCalendarDays(end, start) + 1;
+  const begin = length <= COLUMNS ? startOfDay : length <= 7 * COLUMNS ? startOfISOWeek : startOfMonth;
   const starts: number[] = [];
-  for (let time = first; time <= last; time += DAY) {
-    const start = begin(time);
-    if (starts.at(-1) !== start) starts.push(start);
+  for (const day of days.length > 0 ? eachDayOfInterval({ start, end }) : []) {
+    const column = begin(day).getTime();
+    if (starts.at(-1) !== column) starts.push(column);
   }
   const words = new Map<string, number[]>();
   for (const { day, words: written } of days) {
-    const column = starts.indexOf(begin(Date.parse(day)));
+    const column = starts.indexOf(begin(parseISO(day)).getTime());
     for (const [person, count] of written) {
       const counts = words.get(person) ?? starts.map(() => 0);
       counts[column] = (counts[column] ?? 0) + count;
       words.set(person, counts);
     }
   }
-  const named = begin === month ? 'MMM yyyy' : 'd MMM';
+  const named = begin === startOfMonth ? 'MMM yyyy' : 'd MMM';
   return { labels: starts.map((start) => format(start, named)), words };
 }
 

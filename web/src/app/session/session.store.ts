@@ -24,6 +24,8 @@ export const SessionEvents = createActionGroup({
     'Sign in failed': props<{ why: string }>(),
     'Nobody signed in': emptyProps(),
     'Stranger met': props<{ id: string }>(),
+    /** Somebody is told under another name than before. */
+    'Somebody renamed': emptyProps(),
     'People loaded': props<{ people: Person[] }>(),
     'Sign out asked': emptyProps(),
     'Sign out failed': props<{ why: string }>(),
@@ -112,8 +114,8 @@ export const sessionEffects = {
   meet: createEffect(
     (actions = inject(Actions), api = inject(Api)) =>
       actions.pipe(
-        ofType(SessionEvents.strangerMet),
-        distinct(({ id }) => id),
+        ofType(SessionEvents.strangerMet, SessionEvents.somebodyRenamed),
+        distinct((event) => ('id' in event ? event.id : Symbol())),
         switchMap(() =>
           api.people().pipe(
             map((people) => SessionEvents.peopleLoaded({ people })),
