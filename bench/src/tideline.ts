@@ -7,7 +7,7 @@ import { chromium } from '@playwright/test';
 import type { Page } from '@playwright/test';
 import { textSchema as schema } from '@oxbow/core/content';
 import { Random } from '@oxbow/core/testing';
-import { createApp, hashPassword } from '@oxbow/server';
+import { createApp, hashed } from '@oxbow/server';
 import type { App } from '@oxbow/server';
 import { Transform } from 'prosemirror-transform';
 import { median } from './document.js';
@@ -22,7 +22,7 @@ const MOVES = 60;
 export async function benchTideline(): Promise<string[]> {
   const folder = await mkdtemp(join(tmpdir(), 'oxbow-bench-'));
   const app = await createApp({ folder, web: join(root, 'web/dist'), demo: true });
-  const passwordHash = await hashPassword('tidemill');
+  const passwordHash = hashed('tidemill');
   const person = { initials: 'B', colour: 0, about: '', passwordHash };
   await app.people.create({ id: 'bench', name: 'Bench', email: 'bench@withy.example', ...person });
   const few = await writeYear(app, FEW);

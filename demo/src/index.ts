@@ -1,5 +1,5 @@
 import { readHtml } from '@oxbow/core/formats';
-import { hashPassword } from '@oxbow/server';
+import { hashed } from '@oxbow/server';
 import type { App, Signed } from '@oxbow/server';
 import { Random } from '@oxbow/core/testing';
 import { Hand } from './hand.js';
@@ -39,7 +39,7 @@ export class Demo {
 
   /** Makes people, collections and documents. `scale` below 1 makes shorter histories, for tests. */
   async make(scale = 1): Promise<void> {
-    const passwordHash = await hashPassword('tidemill');
+    const passwordHash = hashed('tidemill');
     for (const [colour, person] of PEOPLE.entries())
       this.people.set(person.id, await this.app.people.create({ ...person, colour, passwordHash }));
     const names = ['Visitors', 'Funding', 'Volunteers and boats', 'Craft and nature'];
@@ -442,6 +442,7 @@ export class Demo {
 /** Makes the demo in an empty data folder; does nothing where people exist already. Answers whether it made it. */
 export async function makeDemo(app: App, now = Date.now(), scale = 1): Promise<boolean> {
   if (app.people.all.length > 0) return false;
+  await app.facts.keep('demo', new Date(now).toISOString());
   await new Demo(app, now).make(scale);
   return true;
 }

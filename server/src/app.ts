@@ -6,7 +6,6 @@ import { join } from 'node:path';
 import { BUDGETS } from '@oxbow/contract';
 import compression from 'compression';
 import express from 'express';
-import { rateLimit } from 'express-rate-limit';
 import helmet from 'helmet';
 import { pino } from 'pino';
 import { answerProblems } from './http/answer.js';
@@ -22,6 +21,8 @@ export interface AppOptions extends Omit<Ground, 'log'> {
   readonly web?: string;
   /** Lists the invented people for signing in. */
   readonly demo?: boolean;
+  /** The proxies in front of it, as Express's `trust proxy` takes them: how many, or their addresses. None when not given. */
+  readonly proxy?: number | string;
   readonly log?: Ground['log'];
   readonly version?: string;
 }
@@ -35,15 +36,13 @@ export interface App extends Services {
   close(): Promise<void>;
 }
 
-/** Sign-in attempts by one address in a quarter of an hour. */
-const SIGN_INS = 60;
-
 /** Puts the server together; nothing listens until `listen`. */
 export async function createApp({
   folder,
   url,
   web,
   demo = false,
+  proxy = 0,
   log = pino({ level: 'silent' }),
   version = '0.1.0',
 }: AppOptions): Promise<App> {
@@ -62,6 +61,7 @@ export async function createApp({
   });
 
   app.disable('x-powered-by');
+  app.set('trust proxy', proxy);
   app.use(
     helmet({
       contentSecurityPolicy: {
@@ -85,19 +85,6 @@ export async function createApp({
       throw new Trouble(403, 'This request comes from another site');
     next();
   });
-  app.use(
-    '/api/session',
-    rateLimit({
-      windowMs: 15 * 60_000,
-      limit: SIGN_INS,
-      skip: (request) => request.method !== 'POST',
-      standardHeaders: 'draft-8',
-      legacyHeaders: false,
-      handler: () => {
-        throw new Trouble(429, 'Too many attempts', 'Please wait a quarter of an hour and try again.');
-      },
-    }),
-  );
   app.use(express.json({ limit: BUDGETS.callBytes }));
   app.use(apiRoutes({ ...services, channel, demo, version }));
   app.use('/api', () => {
@@ -126,6 +113,7 @@ export async function createApp({
       await rooms.close();
       await services.comparisons.close();
       await services.files.close();
+      await services.people.close();
       await seals.idle();
       await database.close();
     },

@@ -1,5 +1,5 @@
 export type { Signed } from './access/people.js';
-export { hashPassword } from './access/passwords.js';
+export { hashed } from './access/password-hash.js';
 export { createApp } from './app.js';
 export type { App, AppOptions } from './app.js';
 export { Room } from './ordering/room.js';

@@ -4,23 +4,24 @@ import { fileURLToPath, pathToFileURL } from 'node:url';
 import { pino } from 'pino';
 import { createApp } from './app.js';
 import type { App } from './app.js';
+import { settingsOf } from './settings.js';
 
 // The server as `npm start` runs it. What it may be told is in the README.
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '..', '..');
-const folder = resolve(process.env['OXBOW_DATA'] ?? join(root, 'data'));
-const port = Number(process.env['PORT'] ?? 4620);
-const demo = process.env['OXBOW_DEMO'] !== 'off';
-const log = pino({ level: process.env['OXBOW_LOG'] ?? 'warn' });
+const settings = settingsOf(process.env, root);
+const demo = settings.OXBOW_DEMO === 'on';
+const log = pino({ level: settings.OXBOW_LOG });
 
 const app = await createApp({
-  folder,
-  url: process.env['OXBOW_DATABASE'],
+  folder: resolve(settings.OXBOW_DATA),
+  url: settings.OXBOW_DATABASE,
   web: join(root, 'web', 'dist'),
   demo,
+  proxy: settings.OXBOW_PROXY,
   log,
 });
 if (demo && app.people.all.length === 0) await fillWithDemo(app);
-const open = await app.listen(port, process.env['HOST'] ?? '127.0.0.1');
+const open = await app.listen(settings.PORT, settings.HOST);
 console.log(`Oxbow Tide is at http://localhost:${open}`);
 
 let stopping = false;
@@ -46,5 +47,5 @@ async function fillWithDemo(target: App): Promise<void> {
   const { makeDemo } = (await import(pathToFileURL(place).href)) as {
     makeDemo(app: App, now: number, scale: number): Promise<boolean>;
   };
-  await makeDemo(target, Date.now(), Number(process.env['OXBOW_DEMO_SCALE'] ?? 1));
+  await makeDemo(target, Date.now(), settings.OXBOW_DEMO_SCALE);
 }

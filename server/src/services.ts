@@ -25,9 +25,11 @@ import { Chronicles } from './past/chronicles.js';
 import { LookingBack } from './past/looking-back.js';
 import { Notices } from './past/notices.js';
 import { Watching } from './past/watching.js';
+import { Gauges } from './shelf/gauges.js';
 import { Looks } from './shelf/looks.js';
 import { Shelf } from './shelf/shelf.js';
 import { openDatabase } from './store/database.js';
+import { Facts } from './store/facts.js';
 import { Images } from './store/images.js';
 import { Landmarks } from './versions/landmarks.js';
 import { Versions } from './versions/versions.js';
@@ -80,10 +82,13 @@ export async function openServices({ folder, url, log }: Ground) {
     trouble('indexing the words of a document failed'),
   );
   const notices = new Notices(database, people);
-  const looks = new Looks(database);
+  const gauges = new Gauges(database, moments.log, trouble('keeping a small tideline failed'));
+  const looks = new Looks(database, gauges);
+  rooms.onAccepted((document, edits) => gauges.wrote(document, edits));
   const checkOuts = new CheckOuts(database, rooms, versions, people);
   return {
     database,
+    facts: new Facts(database),
     /** Folder of files that are being brought in. */
     uploads,
     people,
@@ -113,7 +118,7 @@ export async function openServices({ folder, url, log }: Ground) {
     assembling: new Assembling(documents, places, moments, becoming, comparisons, images),
     takingBack: new TakingBack(database, rooms, becoming, chronicles, comparisons, people),
     lookingBack: new LookingBack(chronicles),
-    shelf: new Shelf(database, moments.log, versions, people, looks, checkOuts),
+    shelf: new Shelf(database, gauges, versions, people, looks, checkOuts),
     watching: new Watching(database, chronicles, people, notices, trouble('telling of changes failed')),
   };
 }

@@ -1,9 +1,9 @@
 import * as fc from 'fast-check';
 import { diff3Merge } from 'node-diff3';
 import type { Node } from 'prosemirror-model';
-import { plainText } from '../content/index.js';
+import { isRectangular, plainText, raggedIn } from '../content/index.js';
 import { FUZZ } from '../testing/budget.js';
-import { bold, doc, h, italic, li, p, ul } from '../testing/build.js';
+import { bold, doc, h, italic, li, p, table, td, tr, ul } from '../testing/build.js';
 import { document, revised } from '../testing/documents.js';
 import { Random } from '../testing/random.js';
 import { assembleThree, compareThree } from './three.js';
@@ -53,6 +53,52 @@ describe('comparing three', () => {
     expect(three.conflicts).toEqual([]);
     const joined = doc(p(italic('so'), ' ', bold('it'), ' is'), ul(li(p('long rope')), li(p('spare oars'))));
     expect(assembleThree(three, () => 'base').eq(joined)).toBe(true);
+  });
+
+  it('makes rectangles of tables to which one side added rows and the other columns', () => {
+    const rows = (...lines: string[][]): Node =>
+      table(...lines.map((line) => tr(...line.map((text) => td(p(text))))));
+    const base = doc(rows(['one', 'two'], ['three', 'four']));
+    const ours = doc(rows(['one', 'two'], ['three', 'four'], ['five', 'six']));
+    const theirs = doc(rows(['one', 'new', 'two'], ['three', 'newer', 'four']));
+    for (const three of [compareThree(base, ours, theirs), compareThree(base, theirs, ours)]) {
+      expect(three.conflicts).toEqual([]);
+      const merged = assembleThree(three, () => 'ours').child(0);
+      expect(isRectangular(merged)).toBe(true);
+      expect(merged.children.map((row) => row.children.map((cell) => cell.textContent))).toEqual([
+        ['one', 'new', 'two'],
+        ['three', 'newer', 'four'],
+        ['five', '', 'six'],
+      ]);
+    }
+    fc.assert(
+      fc.property(fc.integer(), (seed) => {
+        const random = new Random(seed);
+        const width = random.between(1, 4);
+        const first = Array.from({ length: random.between(1, 4) }, (_, r) =>
+          Array.from({ length: width }, (_, c) => `cell ${r} ${c}`),
+        );
+        const changed = (lines: string[][], name: string): string[][] => {
+          const at = random.between(0, lines[0]?.length ?? 0);
+          const row = random.between(0, lines.length);
+          const line = (lines[0] ?? []).map((_, i) => `${name} ${i}`);
+          return random.chance(0.5)
+            ? lines.map((one, i) => [...one.slice(0, at), `${name} ${i}`, ...one.slice(at)])
+            : [...lines.slice(0, row), line, ...lines.slice(row)];
+        };
+        const three = compareThree(
+          doc(rows(...first)),
+          doc(rows(...changed(first, 'ours'))),
+          doc(rows(...changed(first, 'theirs'))),
+        );
+        for (const settlement of ['base', 'ours', 'theirs', 'both'] as const) {
+          const merged = assembleThree(three, () => settlement);
+          merged.check();
+          expect(raggedIn(merged, -1)).toEqual([]);
+        }
+      }),
+      { numRuns: 300 * FUZZ },
+    );
   });
 
   it('gives the other side when one left the base alone, and a valid document whatever is settled', () => {

@@ -1,6 +1,7 @@
 import { Fragment, Mark } from 'prosemirror-model';
 import type { Node } from 'prosemirror-model';
-import { childrenOf } from '../content/index.js';
+import { childrenOf, raggedIn, rectangleSteps } from '../content/index.js';
+import { applySteps } from '../history/index.js';
 import { alignBlocks } from './align.js';
 import type { Outlook } from './align.js';
 import { repaired } from './assemble.js';
@@ -29,7 +30,14 @@ export interface ThreeWay {
 }
 
 /** A part of the whole: settled, in conflict, or a node whose content has parts of its own. */
-export type Part = { readonly kind: 'settled'; readonly nodes: readonly Node[] } | Conflict | Joined;
+export type Part = Settled | Conflict | Joined;
+
+export interface Settled {
+  readonly kind: 'settled';
+  readonly nodes: readonly Node[];
+  /** Whether one side, or both, put it where the base has nothing. */
+  readonly added?: boolean;
+}
 
 export interface Joined {
   readonly kind: 'joined';
@@ -47,15 +55,19 @@ export function compareThree(base: Node, ours: Node, theirs: Node): ThreeWay {
   return { root: three.node(base, ours, theirs), conflicts: three.conflicts };
 }
 
-/** The document that settling each conflict makes; always valid. */
+/** The document that settling each conflict makes; always valid, and its tables rectangular. */
 export function assembleThree({ root }: ThreeWay, settle: (conflict: number) => Settlement): Node {
+  const added = new Set<Node>();
   const taken = (conflict: Conflict): readonly Node[] => {
     const settlement = settle(conflict.id);
     if (settlement !== 'both') return conflict[settlement];
     return conflict.kind === 'form' ? conflict.ours : [...conflict.ours, ...conflict.theirs];
   };
   const nodes = (part: Part): readonly Node[] => {
-    if (part.kind === 'settled') return part.nodes;
+    if (part.kind === 'settled') {
+      for (const node of part.added ? part.nodes : []) noteCells(node, added);
+      return part.nodes;
+    }
     if (part.kind !== 'joined') return taken(part);
     const shape = 'id' in part.shape ? taken(part.shape)[0] : part.shape;
     const node = shape && repaired(shape, Fragment.fromArray(part.kids.flatMap((kid) => [...nodes(kid)])));
@@ -63,7 +75,16 @@ export function assembleThree({ root }: ThreeWay, settle: (conflict: number) => 
   };
   const [doc] = nodes(root);
   if (!doc) throw new RangeError('a document always stands');
-  return doc;
+  return applySteps(
+    doc,
+    rectangleSteps(raggedIn(doc, -1), (cell) => added.has(cell)),
+  );
+}
+
+/** The cells in a node, itself too if it is one. */
+function noteCells(node: Node, cells: Set<Node>): void {
+  if (/cell$/.test(String(node.type.spec['tableRole'] ?? ''))) cells.add(node);
+  else if (!node.isTextblock) node.forEach((child) => noteCells(child, cells));
 }
 
 /** A stretch of the base and what either side has in its place. */
@@ -86,7 +107,9 @@ class Three {
 
   node(base: Node, ours: Node, theirs: Node): Part {
     const settled = this.settled([base], [ours], [theirs]);
-    if (settled) return settled;
+    const isRow =
+      base.type.spec['tableRole'] === 'row' && base.type === ours.type && base.type === theirs.type;
+    if (settled && !isRow) return settled;
     if (ours.type !== theirs.type && ours.type !== base.type && theirs.type !== base.type)
       return this.conflict('blocks', [base], [ours], [theirs]);
     if (base.isTextblock !== ours.isTextblock || base.isTextblock !== theirs.isTextblock || base.isLeaf)
@@ -111,7 +134,7 @@ class Three {
   }
 
   /** What stands when one side left the base alone, or both did the same; null for a conflict. */
-  private settled(base: readonly Node[], ours: readonly Node[], theirs: readonly Node[]): Part | null {
+  private settled(base: readonly Node[], ours: readonly Node[], theirs: readonly Node[]): Settled | null {
     const equal = (one: readonly Node[], other: readonly Node[]): boolean =>
       Fragment.fromArray([...one]).eq(Fragment.fromArray([...other]));
     if (equal(base, ours) || equal(ours, theirs)) return { kind: 'settled', nodes: theirs };
@@ -137,7 +160,8 @@ class Three {
     ).map(({ stable, ...at }) => {
       const [one, two, three] = [o.slice(...at.base), a.slice(...at.ours), b.slice(...at.theirs)];
       if (stable) return this.node(one[0] as Node, two[0] as Node, three[0] as Node);
-      return this.settled(one, two, three) ?? this.conflict('blocks', one, two, three);
+      const settled = this.settled(one, two, three);
+      return settled ? { ...settled, added: one.length === 0 } : this.conflict('blocks', one, two, three);
     });
   }
 

@@ -1,5 +1,6 @@
 import { bold, check, checks, doc, h, li, p, table, td, tr, ul } from '../testing/build.js';
-import { canonicalText, isBounded, isRectangular } from './canonical.js';
+import { canonicalText, isBounded } from './canonical.js';
+import { isRectangular } from './tables.js';
 import { isSafeLink } from './marks.js';
 import { blankDocument, textSchema } from './schema.js';
 import { plainText, wordCount } from './text.js';

@@ -1,9 +1,11 @@
-export { canonicalText, hasLoneSurrogate, isBounded, isRectangular } from './canonical.js';
+export { canonicalText, hasLoneSurrogate, isBounded } from './canonical.js';
 export { INKS, SIZES, TYPEFACES, isSafeLink } from './marks.js';
 export { ALIGNMENTS } from './nodes.js';
 export { SCHEMA_VERSION, blankDocument, textSchema } from './schema.js';
 export type { Kind, TextMarks, TextNodes } from './schema.js';
 export { eachSegment, segmentEnds, segments } from './segments.js';
+export { isRectangular, raggedIn, rectangleSteps } from './tables.js';
+export type { Added } from './tables.js';
 export { childrenOf, inlineText, leafText, plainText, wordCount } from './text.js';
 export { isPlain } from './unicode/latin.js';
 export { unitsOf } from './units.js';

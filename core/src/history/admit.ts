@@ -9,7 +9,14 @@ import {
   Step,
 } from 'prosemirror-transform';
 import { MAX_DEPTH, MAX_NODES, MAX_STEP_DEPTH } from '../bounds/index.js';
-import { canonicalText, hasLoneSurrogate, isBounded, isRectangular, sliceTokens } from '../content/index.js';
+import {
+  canonicalText,
+  hasLoneSurrogate,
+  isBounded,
+  raggedIn,
+  rectangleSteps,
+  sliceTokens,
+} from '../content/index.js';
 
 /** Steps are plain JSON from somebody's browser; this says why one is not taken, and where in the message it stood. */
 export class Refusal extends RangeError {
@@ -159,11 +166,43 @@ function depthOf(node: Node): number {
 }
 
 function checkTables(block: Node): void {
-  if (block.type.name === 'table' && !isRectangular(block))
-    throw new Refusal('steps', 'leaves a table whose rows differ in width');
-  block.forEach((child) => {
-    if (!child.isInline) checkTables(child);
+  if (raggedIn(block, 0).length > 0) throw new Refusal('steps', 'leaves a table whose rows differ in width');
+}
+
+/** What two documents have of cells of tables. */
+function cellsIn(blocks: readonly Node[]): Set<Node> {
+  const out = new Set<Node>();
+  for (const block of blocks)
+    block.descendants((node) => {
+      if (isCell(node)) out.add(node);
+      return !node.isTextblock;
+    });
+  return out;
+}
+
+function isCell(node: Node): boolean {
+  return /cell$/.test(String(node.type.spec['tableRole'] ?? ''));
+}
+
+/**
+ * Steps that make the tables which a stale edit touched rectangular again, as when one adds a row while another adds a column.
+ * `unseen` gives the stretches of `before` that whoever made the edit did not know. Usually none.
+ */
+export function tableSteps(
+  before: Node,
+  after: Node,
+  unseen: () => readonly { readonly from: number; readonly to: number }[],
+): Step[] {
+  const ragged = touchedBlocks(before, after).flatMap(({ block, at }) => raggedIn(block, at));
+  if (ragged.length === 0) return [];
+  const known = cellsIn(before.content.content);
+  const stretches = unseen();
+  before.descendants((node, position) => {
+    const isUnseen = stretches.some(({ from, to }) => from <= position && position < to);
+    if (isCell(node) && isUnseen) known.delete(node);
+    return !node.isTextblock;
   });
+  return rectangleSteps(ragged, (cell) => !known.has(cell));
 }
 
 /** Steps that bring the text which an edit touched into canonical form; see `canonicalText`. Usually none. */

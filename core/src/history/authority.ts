@@ -2,7 +2,7 @@ import type { Node } from 'prosemirror-model';
 import type { Step, StepMap } from 'prosemirror-transform';
 import type { Token, Work } from '../content/index.js';
 import { finished, sameContent } from '../content/index.js';
-import { Refusal, canonicalSteps, checkOutcome, checkPlace, stepTokens } from './admit.js';
+import { Refusal, canonicalSteps, checkOutcome, checkPlace, stepTokens, tableSteps } from './admit.js';
 import type { Source } from './edit.js';
 import { Crossing, keepCarried } from './rebase.js';
 
@@ -65,6 +65,7 @@ export class Ordering {
     let current = doc;
     for (const { steps, sources } of proposals) {
       const [before, mark] = [current, crossing.mark()];
+      const isStale = crossing.width > 0;
       const fit = (step: Step): boolean => {
         const next = tryStep(current, step);
         if (!next && crossing.width === 0)
@@ -79,8 +80,13 @@ export class Ordering {
           yield;
         }
         const kept = keepCarried(carried, sources);
-        const fixes = canonicalSteps(before, current);
-        for (const fix of fixes) current = requireStep(current, fix);
+        const fixes: Step[] = [];
+        const mend = (steps: readonly Step[]): void => {
+          for (const step of steps) current = requireStep(current, step);
+          fixes.push(...steps);
+        };
+        mend(canonicalSteps(before, current));
+        if (isStale) mend(tableSteps(before, current, () => crossing.unseen(mark)));
         checkOutcome(before, current);
         for (const fix of fixes) crossing.follow(fix.getMap());
         verdicts.push({ taken: true, steps: [...kept.steps, ...fixes], sources: kept.sources, doc: current });

@@ -39,7 +39,7 @@ export { mapOfJSON, mapsOf } from './step-maps.js';
 export { PlacedRuns } from './placed.js';
 export { RunSequence } from './runs.js';
 export type { PlacedRun, Run } from './placed.js';
-export { longerSittings, single, sittings } from './sittings.js';
+export { longerSittings, single, sittings, sittingsOn } from './sittings.js';
 export type { Share, Sitting, Trace } from './sittings.js';
 export { tallyStep } from './tally.js';
 export type { Tally } from './tally.js';

@@ -53,6 +53,19 @@ export class Crossing {
     this.maps = joinedTo([...this.maps], map);
   }
 
+  /** What the other document had that the writer's had not, when things stood as at a mark, as stretches of the other. */
+  unseen(mark: readonly StepMap[]): { from: number; to: number }[] {
+    return mark.flatMap((map, i) => {
+      const later = new Mapping(mark.slice(i + 1));
+      const out: { from: number; to: number }[] = [];
+      map.forEach((_start, _end, from, to) => {
+        const stretch = { from: later.map(from, 1), to: later.map(to, -1) };
+        if (stretch.from < stretch.to) out.push(stretch);
+      });
+      return out;
+    });
+  }
+
   /** How things stand, for `back` to go back to. */
   mark(): readonly StepMap[] {
     return this.maps;

@@ -32,6 +32,12 @@ export function sittings(traces: readonly Trace[], gap: number): Sitting[] {
   return gathered(traces, gap, single, (trace) => trace.at);
 }
 
+/** Sittings with more edits behind them, as if all had been gathered at once. Only the last one is another. */
+export function sittingsOn(held: readonly Sitting[], traces: readonly Trace[], gap: number): Sitting[] {
+  const open = held.slice(-1);
+  return [...held.slice(0, -1), ...longerSittings([...open, ...sittings(traces, gap)], gap)];
+}
+
 /** Sittings gathered into longer ones, at a gap no shorter than theirs: the same as gathering the edits. Linear. */
 export function longerSittings(shorter: readonly Sitting[], gap: number): Sitting[] {
   return gathered(

@@ -1,24 +1,33 @@
-import { randomBytes, scrypt as scryptCallback, timingSafeEqual } from 'node:crypto';
-import { promisify } from 'node:util';
+import { Threads } from '../threads/threads.js';
+import { costOf } from './password-hash.js';
+import type { PasswordTask } from './password-task.js';
 
-const scrypt = promisify<string, Buffer, number, { N: number; r: number; p: number; maxmem: number }, Buffer>(
-  scryptCallback,
-);
+/** How long a password may wait and be worked on, in milliseconds. */
+const LONGEST = 20_000;
 
-/** Cost after the OWASP Password Storage Cheat Sheet for scrypt (N = 2^16, r = 8, p = 2); from memory. */
-const COST = { N: 2 ** 16, r: 8, p: 2, maxmem: 256 * 1024 * 1024 };
+/**
+ * Makes and checks salted hashes of passwords, in a thread of its own: that costs time and memory on purpose, and must not take
+ * them from the threads that read and write data.
+ */
+export class Passwords {
+  private readonly threads = new Threads<PasswordTask, string | boolean>(
+    new URL('./password-task.js', import.meta.url),
+    undefined,
+    1,
+  );
 
-/** A salted hash of a password, with what is needed to check it. */
-export async function hashPassword(password: string): Promise<string> {
-  const salt = randomBytes(16);
-  const hash = await scrypt(password.normalize('NFKC'), salt, 32, COST);
-  return `${salt.toString('base64')}:${hash.toString('base64')}`;
-}
+  /** A hash to store, with its salt and cost in it. */
+  async hash(password: string): Promise<string> {
+    return (await this.threads.run({ password }, { longest: LONGEST })) as string;
+  }
 
-/** Whether a password is the one that was hashed. Takes the same time either way. */
-export async function checkPassword(password: string, stored: string): Promise<boolean> {
-  const [salt = '', hash = ''] = stored.split(':');
-  const expected = Buffer.from(hash, 'base64');
-  const given = await scrypt(password.normalize('NFKC'), Buffer.from(salt, 'base64'), 32, COST);
-  return expected.length === given.length && timingSafeEqual(expected, given);
+  /** Whether a password is the one that was hashed. Takes the same time either way. */
+  async check(password: string, stored: string): Promise<boolean> {
+    if (costOf(stored) === null) return false;
+    return (await this.threads.run({ password, stored }, { longest: LONGEST })) as boolean;
+  }
+
+  close(): Promise<void> {
+    return this.threads.close();
+  }
 }

@@ -6,7 +6,8 @@ import { Op } from 'sequelize';
 import type { InferAttributes } from 'sequelize';
 import type { Database } from '../store/database.js';
 import type { ClaimRow, PersonRow, StoredDocument } from '../store/models.js';
-import { checkPassword, hashPassword } from './passwords.js';
+import { Attempts } from './attempts.js';
+import { Passwords } from './passwords.js';
 import type { Hold } from './policy.js';
 import { Standings } from './standings.js';
 
@@ -30,6 +31,8 @@ export class People {
   private readonly known = new Map<number, Signed>();
   /** Those of them who are only named by a file or a message. */
   private readonly claims = new Map<number, InferAttributes<ClaimRow>>();
+  private readonly passwords = new Passwords();
+  private readonly attempts = new Attempts();
   private decoy: Promise<string> | null = null;
   private readonly enders: ((session: string) => void)[] = [];
 
@@ -118,7 +121,8 @@ export class People {
       colour: person.colour,
       about: person.about,
       password:
-        person.passwordHash ?? (await hashPassword(person.password ?? randomBytes(24).toString('base64'))),
+        person.passwordHash ??
+        (await this.passwords.hash(person.password ?? randomBytes(24).toString('base64'))),
     };
     const created = await this.database.writes.add((transaction) =>
       this.database.models.people.create(row, { transaction }),
@@ -128,14 +132,24 @@ export class People {
     return made;
   }
 
-  /** Answers a new session's token, or null for a wrong address or password, which take equally long. */
-  async signIn(email: string, password: string): Promise<{ token: string; person: Signed } | null> {
+  /**
+   * Answers a new session's token, or null for a wrong address or password, which take equally long. Throws `TooMany` where
+   * somebody tried too often, from the network address or with the account.
+   */
+  async signIn(
+    email: string,
+    password: string,
+    address: string,
+  ): Promise<{ token: string; person: Signed } | null> {
+    await this.attempts.begin(email, address);
     const row = await this.database.models.people.findOne({
       where: { email: email.trim().toLowerCase() },
       raw: true,
     });
-    this.decoy ??= hashPassword('nobody');
-    if (!(await checkPassword(password, row?.password ?? (await this.decoy))) || !row) return null;
+    this.decoy ??= this.passwords.hash('nobody');
+    if (!(await this.passwords.check(password, row?.password || (await this.decoy))) || !row?.password)
+      return null;
+    await this.attempts.right(email, address);
     const token = randomBytes(32).toString('base64url');
     await this.database.writes.add(async (transaction) => {
       await this.database.models.sessions.destroy({ where: { until: { [Op.lt]: Date.now() } }, transaction });
@@ -207,6 +221,10 @@ export class People {
     if (!document || !standing) return null;
     const { role, hold, holder } = standing;
     return { document, role, hold, holder: holder === null ? null : (this.known.get(holder) ?? null) };
+  }
+
+  close(): Promise<void> {
+    return this.passwords.close();
   }
 
   /** Who somebody is by the database's number of them. */

@@ -6,6 +6,7 @@ import type { Cause, Source } from '@oxbow/core/history';
 import type { Database } from '../store/database.js';
 import type { Log, StoredEdit } from '../store/log.js';
 import type { SealRow } from '../store/models.js';
+import { Turns } from '../threads/turns.js';
 
 /** Edits sealed together; a seal is a salt of 16 bytes and a digest of 32. */
 const CHUNK = 256;
@@ -58,7 +59,7 @@ export function renamed<C extends { readonly kind: string; readonly by?: string 
  * afterwards no longer answers to its seal. Erasing an edit destroys its salt (its bytes become zeros) and leaves the digest.
  */
 export class Seals {
-  private readonly sealing = new Map<number, Promise<void>>();
+  private readonly sealing = new Turns();
 
   constructor(
     private readonly database: Database,
@@ -67,13 +68,8 @@ export class Seals {
   ) {}
 
   /** Seals a document's edits up to one of them, those that are not sealed yet. */
-  async upTo(document: number, seq: number): Promise<void> {
-    const before = this.sealing.get(document) ?? Promise.resolve();
-    const next = before.then(() => this.seal(document, seq));
-    const settled = next.catch(() => undefined);
-    this.sealing.set(document, settled);
-    await next;
-    if (this.sealing.get(document) === settled) this.sealing.delete(document);
+  upTo(document: number, seq: number): Promise<void> {
+    return this.sealing.take(document, () => this.seal(document, seq));
   }
 
   /** The seals of a document's edits, in order. */
@@ -92,8 +88,8 @@ export class Seals {
   }
 
   /** Resolves when nothing is being sealed. */
-  async idle(): Promise<void> {
-    await Promise.all(this.sealing.values());
+  idle(): Promise<void> {
+    return this.sealing.idle();
   }
 
   private async seal(document: number, seq: number): Promise<void> {

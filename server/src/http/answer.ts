@@ -1,6 +1,7 @@
 import type { ErrorRequestHandler } from 'express';
 import { MulterError } from 'multer';
 import type { Logger } from 'pino';
+import { TooMany } from '../access/attempts.js';
 import { problemOf } from '../trouble/problem.js';
 import { Trouble } from '../trouble/trouble.js';
 
@@ -11,6 +12,7 @@ export function answerProblems(log: Logger): ErrorRequestHandler {
     const problem = problemOf(error instanceof MulterError ? troubleOf(error) : error);
     if (problem.status >= 500) log.error({ err: error, path: request.path }, 'request failed');
     if (response.headersSent) return next(error);
+    if (error instanceof TooMany) response.set('Retry-After', String(error.seconds));
     response.status(problem.status).type('application/problem+json').send(JSON.stringify(problem));
   };
 }

@@ -10,8 +10,8 @@ export function arrivalRoutes(router: Router, services: Ways): void {
   mount(router, services, 'arrivedFile', async ({ person, params, response }) => {
     const { bytes } = await arrivals.file(person, params['arrival'] ?? '', params['index'] ?? '');
     response
+      .attachment()
       .type('application/octet-stream')
-      .set('Content-Disposition', 'attachment')
       .set('Cache-Control', 'private, no-store')
       .send(Buffer.from(bytes));
   });

@@ -56,12 +56,5 @@ async function serveContent(
 /** Sends bytes as a file to save. */
 export function serveFile(response: Response, name: string, format: Format, bytes: Uint8Array): void {
   const { endings, type } = FORMATS[format];
-  const plain = name.replace(/[^\w .-]+/g, '_');
-  response
-    .set('Content-Type', type)
-    .set(
-      'Content-Disposition',
-      `attachment; filename="${plain}.${endings[0]}"; filename*=UTF-8''${encodeURIComponent(name)}.${endings[0]}`,
-    )
-    .send(Buffer.from(bytes));
+  response.attachment(`${name}.${endings[0]}`).type(type).send(Buffer.from(bytes));
 }

@@ -44,10 +44,9 @@ export function pastRoutes(router: Router, services: Ways): void {
     if (after > upTo) throw Trouble.field('after', 'comes after upTo');
     const found = await lookingBack.contributors(document, after, upTo, query.zone);
     if (query.format !== 'csv') return found;
-    const plain = document.title.replace(/[^\w .-]+/g, '_');
     response
+      .attachment(`${document.title} contributors.csv`)
       .type('text/csv; charset=utf-8')
-      .set('Content-Disposition', `attachment; filename="${plain} contributors.csv"`)
       .send(csv(found, (id) => people.byId(id)?.name ?? id));
     return undefined;
   });

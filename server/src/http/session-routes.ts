@@ -9,9 +9,9 @@ import type { Ways } from './ways.js';
 
 /** Who somebody is: signing in and out, and what needs nobody to be signed in. */
 export function sessionRoutes(router: Router, services: Ways): void {
-  const { people, demo, version } = services;
+  const { people, facts, demo, version } = services;
   mount(router, services, 'signIn', async ({ body, response, request }) => {
-    const signed = await people.signIn(body.email, body.password);
+    const signed = await people.signIn(body.email, body.password, request.ip ?? '');
     if (!signed)
       throw new Trouble(401, 'That address and password do not belong together', undefined, [
         { path: 'password', message: 'does not belong to this address' },
@@ -31,7 +31,7 @@ export function sessionRoutes(router: Router, services: Ways): void {
     response.clearCookie(SESSION_COOKIE, { path: '/' });
   });
   mount(router, services, 'demoPeople', async () => {
-    if (!demo) throw new Trouble(404, 'There is no such thing here');
+    if (!demo || !(await facts.get('demo'))) throw new Trouble(404, 'There is no such thing here');
     const rows = await services.database.models.people.findAll({
       where: { password: { [Op.ne]: '' } },
       order: [['key', 'ASC']],

@@ -133,7 +133,7 @@ describe('the live channel', () => {
     await propose(b.socket, 'client-b', 1, edit(1, { stepType: 'replace', from: 1, to: 5 }));
     const back = {
       ...edit(2, typing(1, 'tide')),
-      cause: { kind: 'undo', of: [1] },
+      cause: { kind: 'undo', of: [2] },
       sources: [{ step: 0, at: 0, length: 4, seq: 1, offset: 0 }],
     };
     expect((await propose(b.socket, 'client-b', 2, back)).ok).toBe(true);

@@ -10,6 +10,7 @@ import {
   tallyStep,
 } from '@oxbow/core/history';
 import type { Proposal, Provenance, Quote } from '@oxbow/core/history';
+import { Mutex } from 'async-mutex';
 import type { Node } from 'prosemirror-model';
 import type { Step } from 'prosemirror-transform';
 import type { Database } from '../store/database.js';
@@ -90,7 +91,7 @@ export class FarBehind extends Trouble {
  * ahead of storing, so that many edits share one commit; when a store fails, the room goes back to what is stored.
  */
 export class Room {
-  private turn: Promise<unknown> = Promise.resolve();
+  private readonly turn = new Mutex();
   private storing: Promise<unknown> = Promise.resolve();
   private keeping: Promise<unknown> = Promise.resolve();
   private tail: MappedEdit[] = [];
@@ -168,16 +169,16 @@ export class Room {
     for (let attempt = 1; ; attempt++) {
       const generation = this.generation;
       try {
-        const progress = await this.inTurn(async () => this.begin(await make(this.head)));
-        while (progress.left.length > 0) await this.inTurn(() => this.order(progress, generation));
+        const progress = await this.turn.runExclusive(async () => this.begin(await make(this.head)));
+        while (progress.left.length > 0) await this.turn.runExclusive(() => this.order(progress, generation));
         await Promise.all(progress.stored);
         return progress.batch.edits.map(
           ({ counter }): Result => progress.outcomes.get(counter) ?? { counter, seq: null },
         );
       } catch (error) {
         if (error instanceof Refusal || error instanceof Trouble) throw error;
-        await this.inTurn(() => this.reload(generation));
-        if (!(error instanceof HeadMoved) && !isUniqueError(error)) throw error;
+        await this.turn.runExclusive(() => this.reload(generation));
+        if (!(error instanceof HeadMoved)) throw error;
         if (attempt === RETRIES) throw error;
       }
     }
@@ -185,15 +186,9 @@ export class Room {
 
   /** Resolves when everything ordered so far is done. */
   async settled(): Promise<void> {
-    await this.turn.catch(() => undefined);
+    await this.turn.runExclusive(() => undefined);
     await this.storing.catch(() => undefined);
     await this.keeping;
-  }
-
-  private inTurn<T>(act: () => Promise<T>): Promise<T> {
-    const next = this.turn.then(act, act);
-    this.turn = next.catch(() => undefined);
-    return next;
   }
 
   private async reload(generation: number): Promise<void> {
@@ -377,8 +372,4 @@ async function readHead(
   const row = await database.models.documents.findByPk(document, { raw: true });
   const seq = row?.seq ?? 0;
   return { ...(await moments.load(document, seq)), seq, at: Number(row?.changedAt ?? 0) };
-}
-
-function isUniqueError(error: unknown): boolean {
-  return error instanceof Error && error.name === 'SequelizeUniqueConstraintError';
 }

@@ -13,6 +13,7 @@ import type { Rooms } from '../ordering/rooms.js';
 import type { Database } from '../store/database.js';
 import { parseSteps } from '../store/log.js';
 import { Slices } from '../threads/slices.js';
+import { Turns } from '../threads/turns.js';
 import type { LettersRow, StoredDocument } from '../store/models.js';
 import { CHUNK, WordIndex } from './words.js';
 
@@ -57,7 +58,7 @@ export class Chronicles {
   private readonly held = new LRUCache<number, Promise<Held>>({ max: MOST });
   private readonly soon = new Map<number, NodeJS.Timeout>();
   private readonly indexing = new Set<Promise<void>>();
-  private readonly following = new Map<number, Promise<unknown>>();
+  private readonly following = new Turns();
 
   constructor(
     private readonly database: Database,
@@ -72,7 +73,7 @@ export class Chronicles {
   async open(document: number): Promise<Chronicle> {
     const room = await this.rooms.get(document);
     await room.settled();
-    const held = await this.follow(document, room.head.seq);
+    const held = await this.following.take(document, () => this.follow(document, room.head.seq));
     const { doc, seq, provenance } = room.head;
     const now = held.letters.seq;
     if (held.tape?.now !== now) held.tape = new Tape(provenance.runs, held.letters);
@@ -154,19 +155,8 @@ export class Chronicles {
     );
   }
 
-  /** Takes in what the log has more than what is held; one at a time for each document. */
+  /** Takes in what the log has more than what is held. */
   private async follow(document: number, upTo: number): Promise<Held> {
-    const before = this.following.get(document) ?? Promise.resolve();
-    const next = before.catch(() => undefined).then(() => this.followNow(document, upTo));
-    this.following.set(document, next);
-    try {
-      return await next;
-    } finally {
-      if (this.following.get(document) === next) this.following.delete(document);
-    }
-  }
-
-  private async followNow(document: number, upTo: number): Promise<Held> {
     let reading = this.held.get(document);
     if (!reading) {
       reading = this.read(document);

@@ -5,6 +5,8 @@ type Opened = (error: Error | null) => void;
 /** Connections to SQLite for Sequelize, durable from their first statement. */
 export interface Connections {
   readonly Database: new (file: string, mode: number, opened: Opened) => sqlite3.Database;
+  /** Runs one statement on a file, on a connection of its own that waits for no reader. Durable when it resolves. */
+  run(file: string, sql: string, values: readonly unknown[]): Promise<void>;
   /** Closes those that are kept. */
   end(): Promise<void>;
 }
@@ -44,9 +46,24 @@ export function durableConnections(): Connections {
     }
   }
 
+  let own: Promise<Durable> | null = null;
+  const opened = (file: string): Promise<Durable> =>
+    (own ??= new Promise((resolve, reject) => {
+      const made: Durable = new Durable(file, sqlite3.OPEN_READWRITE, (error) =>
+        error ? reject(error) : resolve(made),
+      );
+    }));
+
   return {
     Database: Durable,
+    async run(file, sql, values) {
+      const connection = await opened(file);
+      await new Promise<void>((resolve, reject) => {
+        connection.run(sql, values, (error) => (error ? reject(error) : resolve()));
+      });
+    },
     async end() {
+      await (await own)?.end();
       for (let one = kept.pop(); one; one = kept.pop()) await one.end();
     },
   };

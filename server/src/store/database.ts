@@ -14,6 +14,8 @@ export interface Database {
   readonly sequelize: Sequelize;
   readonly models: Models;
   readonly writes: WriteQueue;
+  /** Runs one statement that changes data, durable when it resolves. `?` stands for each value in turn. Only for `writes`. */
+  run(sql: string, values: readonly unknown[]): Promise<void>;
   /** Rows of a plain query, for the paths where the models' own cost for each row and column is felt. */
   rows<T extends object>(sql: string, values: Values): Promise<T[]>;
   close(): Promise<void>;
@@ -32,11 +34,12 @@ export interface DatabaseOptions {
 export async function openDatabase({ folder, url }: DatabaseOptions): Promise<Database> {
   mkdirSync(folder, { recursive: true });
   const connections = durableConnections();
+  const storage = join(folder, 'oxbow.sqlite');
   const sequelize = url
     ? new Sequelize(url, { logging: false })
     : new Sequelize({
         dialect: 'sqlite',
-        storage: join(folder, 'oxbow.sqlite'),
+        storage,
         dialectModule: { ...sqlite3, Database: connections.Database },
         logging: false,
       });
@@ -54,6 +57,14 @@ export async function openDatabase({ folder, url }: DatabaseOptions): Promise<Da
     writes,
     rows: <T extends object>(sql: string, values: Values) =>
       sequelize.query<T>(sql, { type: QueryTypes.SELECT, replacements: values }),
+    async run(sql, values) {
+      if (!url) return connections.run(storage, sql, values);
+      let i = 0;
+      await sequelize.query(
+        sql.replace(/\?/g, () => `$${++i}`),
+        { bind: [...values] },
+      );
+    },
     async close() {
       await writes.idle();
       await sequelize.close();

@@ -2,14 +2,13 @@ import { mapOfJSON } from '@oxbow/core/history';
 import type { Edit, Trace } from '@oxbow/core/history';
 import { textSchema, insertedTokens } from '@oxbow/core/content';
 import type { Token } from '@oxbow/core/content';
-import { Op, QueryTypes } from 'sequelize';
-import type { Transaction } from 'sequelize';
+import { Op } from 'sequelize';
 import { Step } from 'prosemirror-transform';
 import type { StepMap } from 'prosemirror-transform';
 import { Slices } from '../threads/slices.js';
 import type { Database } from './database.js';
 import type { EditRow } from './models.js';
-import type { Batch } from './writes.js';
+import type { Together } from './writes.js';
 
 /** An edit as the log stores it: a row without its content parsed. */
 export type StoredEdit = Omit<import('sequelize').InferAttributes<EditRow>, 'key'>;
@@ -45,48 +44,42 @@ const PLAIN = [
   'cause',
   'wordsIn',
   'wordsOut',
-];
+] as const;
+/** Edits in one statement, within the number of values that SQLite and PostgreSQL take. */
+const MOST = 2000;
 
-/** The log of edits: the truth that everything else can be rebuilt from. Appends of a commit are written together. */
-export class Log implements Batch<readonly StoredEdit[], void> {
+const INSERT = `INSERT INTO edits (${PLAIN.map((name) => `"${name}"`).join(', ')}) VALUES `;
+const ROW = `(${PLAIN.map(() => '?').join(', ')})`;
+
+/** The log of edits: the truth that everything else can be rebuilt from. Appends that wait are written together. */
+export class Log implements Together<readonly StoredEdit[]> {
+  readonly most = MOST;
+
   constructor(private readonly database: Database) {}
+
+  weight(edits: readonly StoredEdit[]): number {
+    return edits.length;
+  }
 
   /** Appends edits, and resolves when they are durable. Rejects with `HeadMoved` unless they follow on what is stored. */
   append(edits: readonly StoredEdit[]): Promise<void> {
     return this.database.writes.join(this, edits);
   }
 
-  /** Writes several appends inside one transaction: one guard for each document, one insert for all. */
-  async run(appends: readonly (readonly StoredEdit[])[], transaction: Transaction): Promise<void[]> {
-    const byDocument = new Map<number, StoredEdit[]>();
-    for (const edit of appends.flat()) {
-      const list = byDocument.get(edit.document) ?? [];
-      if (list.length > 0 && list.at(-1)?.seq !== edit.seq - 1) throw new HeadMoved(edit.document);
-      byDocument.set(edit.document, [...list, edit]);
+  /** Writes several appends with one statement; the table itself sees to it that each edit follows on its document's head. */
+  async run(appends: readonly (readonly StoredEdit[])[]): Promise<void> {
+    const edits = appends.flat();
+    if (edits.length === 0) return;
+    try {
+      await this.database.run(
+        INSERT + edits.map(() => ROW).join(', '),
+        edits.flatMap((edit) => PLAIN.map((name) => edit[name])),
+      );
+    } catch (error) {
+      if (error instanceof Error && /head moved|unique/i.test(error.message))
+        throw new HeadMoved([...new Set(edits.map(({ document }) => document))].join(', '));
+      throw error;
     }
-    await this.moveHeads([...byDocument.values()], transaction);
-    await this.database.sequelize.getQueryInterface().bulkInsert('edits', appends.flat(), { transaction });
-    return appends.map(() => undefined);
-  }
-
-  /** Moves each document's head from before the first to the last of its edits; none may have been moved by another process. */
-  private async moveHeads(
-    lists: readonly (readonly StoredEdit[])[],
-    transaction: Transaction,
-  ): Promise<void> {
-    const heads = lists.flatMap((list) => {
-      const [first, last] = [list[0], list.at(-1)];
-      return first && last
-        ? [[first.document, first.seq - 1, last.seq, last.acceptedAt, last.author].map(Number)]
-        : [];
-    });
-    const moved = await this.database.sequelize.query(
-      `WITH heads(document, before, seq, at, author) AS (VALUES ${heads.map((head) => `(${head.join(', ')})`).join(', ')})
-       UPDATE documents SET seq = heads.seq, "changedAt" = heads.at, "changedBy" = heads.author
-       FROM heads WHERE documents.key = heads.document AND documents.seq = heads.before`,
-      { type: QueryTypes.BULKUPDATE, transaction },
-    );
-    if (moved !== heads.length) throw new HeadMoved(heads.map((head) => head[0]).join(', '));
   }
 
   /** The parsed steps of the edits after `after` up to `upTo`, in order. */
@@ -114,7 +107,7 @@ export class Log implements Batch<readonly StoredEdit[], void> {
     const rows = await this.database.models.edits.findAll({
       where: { document, seq: { [Op.gt]: after, [Op.lte]: upTo } },
       order: [['seq', 'ASC']],
-      attributes: PLAIN,
+      attributes: [...PLAIN],
       raw: true,
     });
     return rows as unknown as StoredEdit[];
@@ -147,7 +140,7 @@ export class Log implements Batch<readonly StoredEdit[], void> {
   async byCounter(document: number, client: string, counters: readonly number[]): Promise<StoredEdit[]> {
     const rows = await this.database.models.edits.findAll({
       where: { document, client, counter: [...counters] },
-      attributes: PLAIN,
+      attributes: [...PLAIN],
       raw: true,
     });
     return rows as unknown as StoredEdit[];

@@ -237,4 +237,59 @@ export const migrations: Migration[] = [
       await tables.addIndex('claims', ['document'], { name: 'claims_in_document' });
     },
   },
+  {
+    name: '008-facts-and-password-form',
+    up: async ({ context: tables }) => {
+      await tables.createTable('facts', {
+        name: { type: DataTypes.STRING(40), primaryKey: true },
+        value: text,
+      });
+      const { sequelize } = tables;
+      const [people] = (await sequelize.query('SELECT key, password FROM people')) as unknown as [
+        { key: number; password: string }[],
+      ];
+      for (const { key: person, password } of people) {
+        const [salt, hash] = password.split(':');
+        if (hash === undefined) continue;
+        const plain = `$scrypt$ln=16,r=8,p=2$${salt}$${hash}`.replace(/=+(?=\$|$)/g, '');
+        await sequelize.query('UPDATE people SET password = :plain WHERE key = :person', {
+          replacements: { plain, person },
+        });
+      }
+    },
+  },
+  {
+    name: '009-edits-move-heads',
+    up: async ({ context: { sequelize } }) => {
+      const move = `UPDATE documents SET seq = NEW.seq, "changedAt" = NEW."acceptedAt", "changedBy" = NEW.author
+        WHERE key = NEW.document AND seq = NEW.seq - 1`;
+      if (sequelize.getDialect() === 'sqlite') {
+        await sequelize.query(`CREATE TRIGGER edits_move_heads BEFORE INSERT ON edits BEGIN
+          SELECT RAISE(ABORT, 'head moved') WHERE NOT EXISTS
+            (SELECT 1 FROM documents WHERE key = NEW.document AND seq = NEW.seq - 1);
+          ${move};
+        END`);
+        return;
+      }
+      await sequelize.query(`CREATE FUNCTION move_head() RETURNS trigger AS $$
+        BEGIN
+          ${move};
+          IF NOT FOUND THEN RAISE EXCEPTION 'head moved'; END IF;
+          RETURN NEW;
+        END $$ LANGUAGE plpgsql`);
+      await sequelize.query(
+        'CREATE TRIGGER edits_move_heads BEFORE INSERT ON edits FOR EACH ROW EXECUTE FUNCTION move_head()',
+      );
+    },
+  },
+  {
+    name: '010-gauges',
+    up: async ({ context: tables }) => {
+      await tables.createTable('gauges', {
+        document: { ...document, primaryKey: true },
+        seq: whole,
+        sittings: { type: DataTypes.BLOB, allowNull: false },
+      });
+    },
+  },
 ];

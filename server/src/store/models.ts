@@ -159,6 +159,12 @@ export interface LettersRow extends Row<LettersRow> {
   last: number;
   texts: Buffer;
 }
+/** The sittings of a document up to edit `seq`, packed; see `Gauges`. */
+export interface GaugeRow extends Row<GaugeRow> {
+  document: number;
+  seq: number;
+  sittings: Buffer;
+}
 export interface LookRow extends Row<LookRow> {
   document: number;
   person: number;
@@ -197,6 +203,12 @@ export interface DocumentImageRow extends Row<DocumentImageRow> {
   hash: string;
 }
 
+/** What is known of the data as a whole, by name. */
+export interface FactRow extends Row<FactRow> {
+  name: string;
+  value: string;
+}
+
 export interface Models {
   readonly people: ModelStatic<PersonRow>;
   readonly claims: ModelStatic<ClaimRow>;
@@ -215,11 +227,13 @@ export interface Models {
   readonly pastComments: ModelStatic<PastCommentRow>;
   readonly landmarks: ModelStatic<LandmarkRow>;
   readonly letters: ModelStatic<LettersRow>;
+  readonly gauges: ModelStatic<GaugeRow>;
   readonly looks: ModelStatic<LookRow>;
   readonly watches: ModelStatic<WatchRow>;
   readonly notices: ModelStatic<NoticeRow>;
   readonly images: ModelStatic<ImageRow>;
   readonly documentImages: ModelStatic<DocumentImageRow>;
+  readonly facts: ModelStatic<FactRow>;
 }
 
 const { STRING, TEXT, INTEGER, BIGINT, BLOB } = DataTypes;
@@ -388,6 +402,11 @@ export function defineModels(sequelize: Sequelize): Models {
       { document: part(), chunk: part(), last: INTEGER, texts: BLOB },
       options('letters'),
     ),
+    gauges: sequelize.define<GaugeRow>(
+      'gauge',
+      { document: part(), seq: INTEGER, sittings: BLOB },
+      options('gauges'),
+    ),
     looks: sequelize.define<LookRow>(
       'look',
       { document: part(), person: part(), seq: INTEGER, at: BIGINT, upTo: INTEGER, seen: TEXT },
@@ -423,5 +442,6 @@ export function defineModels(sequelize: Sequelize): Models {
       { document: part(), hash: name() },
       options('documentImages'),
     ),
+    facts: sequelize.define<FactRow>('fact', { name: name(), value: TEXT }, options('facts')),
   };
 }

@@ -4,58 +4,58 @@ import { Transaction } from 'sequelize';
 /** A piece of work inside a write transaction. */
 export type Write<T> = (transaction: Transaction) => Promise<T>;
 
-/** Work of one kind that is cheaper done together: `run` does several items in one transaction and answers for each. */
-export interface Batch<T, R> {
-  run(items: readonly T[], transaction: Transaction): Promise<readonly R[]>;
+/** Work of one kind that is cheaper done together, and durable by itself: `run` does several items at once, or none of them. */
+export interface Together<T> {
+  /** How much of it is done at once, by what its items weigh. */
+  readonly most: number;
+  weight(item: T): number;
+  run(items: readonly T[]): Promise<void>;
 }
 
 interface Waiting {
-  readonly batch: Batch<unknown, unknown>;
-  readonly item: unknown;
+  readonly run: Write<unknown>;
   readonly done: (value: unknown) => void;
   readonly failed: (error: unknown) => void;
 }
 
-/** Most pieces of work committed together. */
-const GROUP = 256;
+/** An item of a kind of work that is done together. */
+interface Item {
+  readonly item: unknown;
+  readonly done: () => void;
+  readonly failed: (error: unknown) => void;
+}
 
-/** Pieces of work that have nothing in common but their transaction. */
-const each: Batch<Write<unknown>, unknown> = {
-  async run(items, transaction) {
-    const values: unknown[] = [];
-    for (const item of items) values.push(await item(transaction));
-    return values;
-  },
-};
+/** Most pieces of other work committed together. */
+const GROUP = 16;
 
 /**
- * All writes of a process, in order, one transaction at a time. Whatever waits is committed in one group, so the cost of
- * making it durable is shared; when one piece fails, the group is rolled back and its pieces are tried one by one.
- * A promise resolves only after its transaction is committed.
+ * All writes of a process, one after the other. What is of a kind that is done together comes first, as much at once as waits,
+ * so that whoever writes waits for no more than what is under way; the rest is committed in small groups. When one piece of a
+ * group fails, nothing of it is done, and its pieces are tried one by one. A promise resolves only after its work is durable.
  */
 export class WriteQueue {
   private waiting: Waiting[] = [];
+  private readonly kinds = new Map<Together<unknown>, Item[]>();
   private running: Promise<void> | null = null;
 
   constructor(private readonly sequelize: Sequelize) {}
 
   /** Adds a piece of work; answers what it answered, once that is durable. */
   add<T>(run: Write<T>): Promise<T> {
-    return this.join(each as Batch<Write<T>, T>, run);
+    return new Promise<T>((done, failed) => {
+      this.waiting.push({ run, done: done as (value: unknown) => void, failed });
+      this.running ??= this.drain();
+    });
   }
 
-  /** Adds an item that is done together with its neighbours of the same kind. */
-  join<T, R>(batch: Batch<T, R>, item: T): Promise<R> {
-    const promise = new Promise<R>((done, failed) => {
-      this.waiting.push({
-        batch: batch as Batch<unknown, unknown>,
-        item,
-        done: done as (value: unknown) => void,
-        failed,
-      });
+  /** Adds an item that is done together with others of its kind. */
+  join<T>(kind: Together<T>, item: T): Promise<void> {
+    return new Promise((done, failed) => {
+      const items = this.kinds.get(kind as Together<unknown>) ?? [];
+      items.push({ item, done, failed });
+      this.kinds.set(kind as Together<unknown>, items);
+      this.running ??= this.drain();
     });
-    this.running ??= this.drain();
-    return promise;
   }
 
   /** Resolves when nothing waits any more. */
@@ -65,40 +65,55 @@ export class WriteQueue {
 
   private async drain(): Promise<void> {
     await Promise.resolve();
-    while (this.waiting.length > 0) {
-      const group = this.waiting.splice(0, GROUP);
-      if (group.length === 1 || !(await this.commit(group)))
-        for (const item of group) await this.commit([item], true);
+    for (;;) {
+      const [kind, items] = [...this.kinds].find(([, waiting]) => waiting.length > 0) ?? [];
+      if (kind && items) await doneInParts(firstOf(items, kind), (some) => runTogether(kind, some));
+      else if (this.waiting.length > 0)
+        await doneInParts(this.waiting.splice(0, GROUP), (some) => this.commit(some));
+      else break;
     }
     this.running = null;
   }
 
-  private async commit(group: readonly Waiting[], last = false): Promise<boolean> {
-    try {
-      const values = await this.sequelize.transaction(
-        { type: Transaction.TYPES.IMMEDIATE },
-        async (transaction) => {
-          const out: unknown[] = [];
-          for (let i = 0; i < group.length;) {
-            const { batch } = group[i] as Waiting;
-            let end = i;
-            while (group[end]?.batch === batch) end++;
-            out.push(
-              ...(await batch.run(
-                group.slice(i, end).map(({ item }) => item),
-                transaction,
-              )),
-            );
-            i = end;
-          }
-          return out;
-        },
-      );
-      group.forEach((item, i) => item.done(values[i]));
-      return true;
-    } catch (error) {
-      if (last) for (const item of group) item.failed(error);
-      return false;
-    }
+  private async commit(group: readonly Waiting[]): Promise<void> {
+    const values = await this.sequelize.transaction(
+      { type: Transaction.TYPES.IMMEDIATE },
+      async (transaction) => {
+        const out: unknown[] = [];
+        for (const { run } of group) out.push(await run(transaction));
+        return out;
+      },
+    );
+    group.forEach(({ done }, i) => done(values[i]));
+  }
+}
+
+/** Takes the first of some items off, as much as is done at once, but one at least. */
+function firstOf(items: Item[], { most, weight }: Together<unknown>): Item[] {
+  let [count, sum] = [0, 0];
+  for (const { item } of items) {
+    sum += weight(item);
+    if (count > 0 && sum > most) break;
+    count++;
+  }
+  return items.splice(0, count);
+}
+
+async function runTogether(kind: Together<unknown>, items: readonly Item[]): Promise<void> {
+  await kind.run(items.map(({ item }) => item));
+  for (const { done } of items) done();
+}
+
+/** Does a group at once, or, when that fails, each of its pieces by itself. */
+async function doneInParts<T extends { readonly failed: (error: unknown) => void }>(
+  group: readonly T[],
+  run: (some: readonly T[]) => Promise<void>,
+): Promise<void> {
+  try {
+    await run(group);
+  } catch (error) {
+    const [only] = group;
+    if (group.length === 1) only?.failed(error);
+    else for (const one of group) await doneInParts([one], run);
   }
 }

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import type { Answer, ClientToServer, ServerToClient, WireEdit } from '@oxbow/contract';
 import { io } from 'socket.io-client';
 import type { Socket } from 'socket.io-client';
-import { hashPassword } from '../access/passwords.js';
+import { hashed } from '../access/password-hash.js';
 import type { Signed } from '../access/people.js';
 import { createApp } from '../app.js';
 import type { App } from '../app.js';
@@ -23,8 +23,9 @@ export class TestServer {
   /** With `url`, the data is kept in the PostgreSQL there. */
   static async start(folder?: string, url?: string): Promise<TestServer> {
     const data = folder ?? (await mkdtemp(join(tmpdir(), 'oxbow-')));
-    const app = await createApp({ folder: data, url, demo: true });
-    const passwordHash = (password ??= await hashPassword('tidemill'));
+    const app = await createApp({ folder: data, url, demo: true, proxy: 1 });
+    await app.facts.keep('demo', 'yes');
+    const passwordHash = (password ??= hashed('tidemill'));
     const make = async (name: 'ines' | 'tobias' | 'jun', colour: number): Promise<Signed> =>
       app.people.byId(name) ??
       app.people.create({

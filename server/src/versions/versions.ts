@@ -9,6 +9,7 @@ import type { Comparisons } from '../compare/comparisons.js';
 import type { Database } from '../store/database.js';
 import type { VersionRow } from '../store/models.js';
 import type { Moments } from '../store/moments.js';
+import { Turns } from '../threads/turns.js';
 
 export interface CutOptions {
   readonly cause: CutCause;
@@ -24,7 +25,7 @@ type Named = Version['landmark'];
 
 /** Cuts versions out of the log and lists them. Cutting is idempotent: a moment has at most one version. */
 export class Versions {
-  private readonly cutting = new Map<number, Promise<unknown>>();
+  private readonly cutting = new Turns();
   private listener: (document: number, version: Version) => void = () => undefined;
 
   constructor(
@@ -73,18 +74,8 @@ export class Versions {
   }
 
   /** Cuts a version that ends with edit `seq`, or answers the one that does so already. */
-  async cut(document: number, seq: number, options: CutOptions): Promise<Version> {
-    const before = this.cutting.get(document) ?? Promise.resolve();
-    const next = before.then(
-      () => this.cutNow(document, seq, options),
-      () => this.cutNow(document, seq, options),
-    );
-    this.cutting.set(document, next);
-    try {
-      return await next;
-    } finally {
-      if (this.cutting.get(document) === next) this.cutting.delete(document);
-    }
+  cut(document: number, seq: number, options: CutOptions): Promise<Version> {
+    return this.cutting.take(document, () => this.cutNow(document, seq, options));
   }
 
   /** Cuts whatever pauses and long runs are due by `now`. */

@@ -5,8 +5,10 @@ import { gapCursor } from 'prosemirror-gapcursor';
 import { InputRule, inputRules, textblockTypeInputRule, wrappingInputRule } from 'prosemirror-inputrules';
 import { keymap } from 'prosemirror-keymap';
 import { liftListItem, sinkListItem, splitListItem } from 'prosemirror-schema-list';
-import type { Command, Plugin } from 'prosemirror-state';
+import { Plugin } from 'prosemirror-state';
+import type { Command } from 'prosemirror-state';
 import { goToNextCell, tableEditing } from 'prosemirror-tables';
+import { REMOTE } from './remote';
 
 const { nodes, marks } = schema;
 
@@ -70,6 +72,19 @@ export function writingPlugins({ undo, toTools, toLife }: Ways): Plugin[] {
     keymap(baseKeymap),
     dropCursor({ color: 'var(--accent)' }),
     gapCursor(),
-    tableEditing(),
+    tables(),
   ];
+}
+
+/** Editing of tables; what comes from the server is left as it is, for the server mends tables itself. */
+function tables(): Plugin {
+  const plugin = tableEditing();
+  const { spec } = plugin;
+  return new Plugin({
+    ...spec,
+    appendTransaction: (transactions, before, after) =>
+      transactions.some((tr) => tr.getMeta(REMOTE) === true)
+        ? null
+        : spec.appendTransaction?.apply(plugin, [transactions, before, after]),
+  });
 }

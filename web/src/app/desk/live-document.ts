@@ -21,11 +21,10 @@ import { Carets } from './carets';
 import { onTop } from './on-top';
 import type { OwnMeta } from './own-acts';
 import { OWN, OwnActs, ownTransaction } from './own-acts';
+import { REMOTE } from './remote';
 import { savedWords } from './saved-words';
 import { keepActs } from './undo-memory';
 
-/** Marks a transaction that brings in what the server accepted; it is not sent again. */
-export const REMOTE = 'remote';
 /** The answer to what was written on a document too far back: what came since is fetched, and it is sent again. */
 const FETCH_FIRST = 409;
 /** Answers to what cannot be taken as it is, but is worth keeping: too much at once, not fitting, checked out by another. */

@@ -5,6 +5,7 @@ import { MatIconTestingModule } from '@angular/material/icon/testing';
 import type { ComparisonResult, Moment, Version } from '@oxbow/contract';
 import { Clipboard } from '@angular/cdk/clipboard';
 import { HttpErrorResponse } from '@angular/common/http';
+import { format } from 'date-fns';
 import { of, throwError } from 'rxjs';
 import { Api } from '../api/api';
 import { DeskActs } from './acts';
@@ -114,7 +115,8 @@ describe('the moment card', () => {
 
   it('tells which moment, when to the second, who, what and how much', async () => {
     const page = await show({});
-    for (const words of ['Version 14', ':31:07', 'Ines Okell', '“as agreed”', 'Added “boots”', '+2 −0 words'])
+    const time = format(new Date('2026-04-14T09:31:07.000Z'), 'HH:mm:ss');
+    for (const words of ['Version 14', time, 'Ines Okell', '“as agreed”', 'Added “boots”', '+2 −0 words'])
       expect(page.textContent).toContain(words);
   });
 

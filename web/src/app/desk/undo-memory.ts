@@ -7,7 +7,7 @@ const REACH = 1500;
 /** What this tab could undo and redo in a document before it was loaded anew; null for nothing. */
 export function recallActs(person: string, document: string): Acts | null {
   const held = sessionStorage.getItem(nameOf(person, document));
-  return held === null ? null : { reversals: [], ...(JSON.parse(held) as Acts) };
+  return held === null ? null : { reversals: [], ...(JSON.parse(held) as Omit<Acts, 'reversals'>) };
 }
 
 /** Remembers it, as far as it is not too long ago. `head` is the last accepted edit. */

@@ -1,0 +1,25 @@
+import { join } from 'node:path';
+import { cleanEnv, makeValidator, num, port, str } from 'envalid';
+
+const LEVELS = ['fatal', 'error', 'warn', 'info', 'debug', 'trace', 'silent'] as const;
+
+/** How many proxies, or their addresses with commas between. */
+const proxies = makeValidator((input): number | string => {
+  if (/^\d+$/.test(input)) return Number(input);
+  if (/^[\w.:/, -]*$/.test(input)) return input;
+  throw new Error('is neither a number of proxies nor a list of their addresses');
+});
+
+/** What the server is told by its environment; see the README. Says what is wrong and ends the process where something is. */
+export function settingsOf(environment: NodeJS.ProcessEnv, root: string) {
+  return cleanEnv(environment, {
+    PORT: port({ default: 4620 }),
+    HOST: str({ default: '127.0.0.1' }),
+    OXBOW_DATA: str({ default: join(root, 'data') }),
+    OXBOW_DATABASE: str({ default: undefined }),
+    OXBOW_DEMO: str({ choices: ['on', 'off'], default: 'on' }),
+    OXBOW_DEMO_SCALE: num({ default: 1 }),
+    OXBOW_LOG: str({ choices: LEVELS, default: 'warn' }),
+    OXBOW_PROXY: proxies({ default: 0 }),
+  });
+}

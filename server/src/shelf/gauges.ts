@@ -1,0 +1,161 @@
+import { promisify } from 'node:util';
+import { deflate, inflate } from 'node:zlib';
+import type { GaugeBar } from '@oxbow/contract';
+import { longerSittings, sittingsOn } from '@oxbow/core/history';
+import type { Sitting, Trace } from '@oxbow/core/history';
+import { LRUCache } from 'lru-cache';
+import type { Database } from '../store/database.js';
+import type { Log, StoredEdit } from '../store/log.js';
+import { Turns } from '../threads/turns.js';
+
+const pack = promisify(deflate);
+const unpack = promisify<Buffer, Buffer>(inflate);
+
+/** Idle time that parts two sittings, and two bars of the small tideline, in milliseconds. */
+const [GAP, HALF_DAY] = [10 * 60_000, 12 * 3600_000];
+/** Bars of the small tideline. */
+const BARS = 60;
+/** Sittings, and stretches since somebody looked, kept at hand. */
+const [MOST_SITTINGS, MOST_SINCE] = [400_000, 20_000];
+/** Edits after which sittings are stored again. */
+const EVERY = 500;
+
+/** The sittings of a document up to an edit. Authors by the database's number of them, as text. */
+interface Held {
+  readonly seq: number;
+  readonly sittings: readonly Sitting[];
+}
+
+/** Words that others wrote, and in how many sittings. */
+export interface Fresh {
+  readonly sittings: number;
+  readonly people: readonly number[];
+  readonly wordsIn: number;
+  readonly wordsOut: number;
+}
+
+/**
+ * What the shelf shows of how each document was written: its small tideline, and what came since somebody looked. Kept in step with
+ * the log, edit by edit, so that a word typed costs the same however long the history is.
+ */
+export class Gauges {
+  private readonly held = new LRUCache<number, Held>({
+    maxSize: MOST_SITTINGS,
+    sizeCalculation: ({ sittings }) => sittings.length + 1,
+  });
+  /** Edits of a sitting that somebody had looked at in part, by document and the edit they looked to. */
+  private readonly since = new LRUCache<string, { upTo: number; sittings: readonly Sitting[] }>({
+    max: MOST_SINCE,
+  });
+  private readonly stored = new Map<number, number>();
+  private readonly turns = new Turns();
+
+  constructor(
+    private readonly database: Database,
+    private readonly log: Log,
+    private readonly report: (error: unknown) => void,
+  ) {}
+
+  /** Edits of a document became durable. */
+  wrote(document: number, edits: readonly StoredEdit[]): void {
+    const held = this.held.get(document);
+    const [first, last] = [edits[0], edits.at(-1)];
+    if (!held || !first || !last) return;
+    if (first.seq !== held.seq + 1) {
+      this.held.delete(document);
+      return;
+    }
+    const sittings = sittingsOn(held.sittings, edits.map(traceOf), GAP);
+    this.held.set(document, { seq: last.seq, sittings });
+    if (last.seq - (this.stored.get(document) ?? 0) >= EVERY) this.keep(document).catch(this.report);
+  }
+
+  /** The bars of a document's small tideline. */
+  async bars(document: number, seq: number, person: (key: number) => string): Promise<GaugeBar[]> {
+    const { sittings } = await this.upTo(document, seq);
+    return longerSittings(sittings, HALF_DAY)
+      .slice(-BARS)
+      .map(({ to, shares }) => ({
+        at: to,
+        shares: shares.map(({ author, wordsIn, wordsOut }) => [person(Number(author)), wordsIn, wordsOut]),
+      }));
+  }
+
+  /** What others than a person wrote after an edit up to `seq`. */
+  async fresh(document: number, seq: number, after: number, person: number): Promise<Fresh> {
+    const { sittings } = await this.upTo(document, seq);
+    const later = sittings.filter(({ last }) => last > after);
+    const [first] = later;
+    const rest =
+      first && first.first <= after ? await this.restOf(document, first, after) : later.slice(0, 1);
+    const others = [...rest, ...later.slice(1)].flatMap(({ shares }) => {
+      const own = shares.filter(({ author }) => Number(author) !== person);
+      return own.length > 0 ? [own] : [];
+    });
+    const all = others.flat();
+    return {
+      sittings: others.length,
+      people: [...new Set(all.map(({ author }) => Number(author)))],
+      wordsIn: all.reduce((sum, { wordsIn }) => sum + wordsIn, 0),
+      wordsOut: all.reduce((sum, { wordsOut }) => sum + wordsOut, 0),
+    };
+  }
+
+  /** The last edit up to `seq` that a person made; 0 for none. */
+  async lastOf(document: number, seq: number, person: number): Promise<number> {
+    const { sittings } = await this.upTo(document, seq);
+    const sitting = sittings.findLast(({ shares }) => shares.some(({ author }) => Number(author) === person));
+    if (!sitting) return 0;
+    const [row] = await this.database.rows<{ last: number }>(
+      'SELECT MAX(seq) AS last FROM edits WHERE document = :document AND seq BETWEEN :first AND :last AND author = :person',
+      { document, first: sitting.first, last: sitting.last, person },
+    );
+    return Number(row?.last ?? 0);
+  }
+
+  /** What of a sitting came after an edit in its midst. Reads what it does not know of it yet. */
+  private async restOf(document: number, sitting: Sitting, after: number): Promise<readonly Sitting[]> {
+    const name = `${document} ${after}`;
+    const known = this.since.get(name) ?? { upTo: after, sittings: [] };
+    if (known.upTo >= sitting.last) return known.sittings;
+    const traces = await this.log.traces(document, String, known.upTo, sitting.last);
+    const next = { upTo: sitting.last, sittings: sittingsOn(known.sittings, traces, GAP) };
+    this.since.set(name, next);
+    return next.sittings;
+  }
+
+  private upTo(document: number, seq: number): Promise<Held> {
+    const held = this.held.get(document);
+    if (held && held.seq >= seq) return Promise.resolve(held);
+    return this.turns.take(document, async () => {
+      const before = this.held.get(document) ?? (await this.read(document));
+      if (before.seq >= seq) return before;
+      const traces = await this.log.traces(document, String, before.seq, seq);
+      const next = { seq, sittings: sittingsOn(before.sittings, traces, GAP) };
+      const now = this.held.get(document);
+      if (!now || now.seq < seq) this.held.set(document, next);
+      if (seq - (this.stored.get(document) ?? 0) >= EVERY) this.keep(document).catch(this.report);
+      return next;
+    });
+  }
+
+  private async read(document: number): Promise<Held> {
+    const row = await this.database.models.gauges.findByPk(document, { raw: true });
+    if (!row) return { seq: 0, sittings: [] };
+    this.stored.set(document, row.seq);
+    return { seq: row.seq, sittings: JSON.parse((await unpack(row.sittings)).toString()) as Sitting[] };
+  }
+
+  /** Stores the sittings of a document, so that the next start need not read its whole log. */
+  private async keep(document: number): Promise<void> {
+    const held = this.held.get(document);
+    if (!held) return;
+    this.stored.set(document, held.seq);
+    const row = { document, seq: held.seq, sittings: await pack(JSON.stringify(held.sittings)) };
+    await this.database.writes.add((transaction) => this.database.models.gauges.upsert(row, { transaction }));
+  }
+}
+
+function traceOf({ seq, author, acceptedAt, wordsIn, wordsOut }: StoredEdit): Trace {
+  return { seq, at: Number(acceptedAt), author: String(author), wordsIn, wordsOut };
+}
