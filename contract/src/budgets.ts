@@ -6,7 +6,7 @@ import { MAX_NODES, MAX_STEP_DEPTH, MOST_STEPS, MOST_TOKENS } from '@oxbow/core/
  */
 export const BUDGETS = {
   /** Bytes of one message on the live channel. */
-  messageBytes: 2 * 2 ** 20,
+  messageBytes: 2 ** 19,
   /** Edits, and steps and sources of all of them, in one message. */
   messageEdits: 400,
   messageSteps: 4000,

@@ -62,10 +62,13 @@ export function wordsByEdit(
   changes.forEach((change, i) => {
     if (change.wordsAdded + change.wordsRemoved === 0) return;
     for (const side of ['earlier', 'later'] as const) {
-      const own = (credits[i] ?? []).filter((credit) => credit.side === side);
+      const own = (credits[i] ?? []).filter((credit) => credit.side === side).sort((a, b) => a.from - b.from);
+      let next = 0;
       for (const { from, to } of standsOf(change)[side])
         for (const at of wordsBetween(side === 'later' ? later : earlier, from, to)) {
-          const seq = own.find((credit) => credit.from <= at && at < credit.to)?.seq;
+          while (own[next] && (own[next]?.to ?? 0) <= at) next++;
+          const credit = own[next];
+          const seq = credit && credit.from <= at ? credit.seq : undefined;
           if (seq === undefined) continue;
           const sum = out.get(seq) ?? { added: 0, removed: 0 };
           if (side === 'later') sum.added++;

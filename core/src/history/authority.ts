@@ -19,6 +19,8 @@ export type Verdict<S extends Source = Source> =
       readonly steps: readonly Step[];
       readonly sources: readonly S[];
       readonly doc: Node;
+      /** The document after each step. */
+      readonly docs: readonly Node[];
     }
   | { readonly taken: false; readonly refusal: Refusal };
 
@@ -75,21 +77,25 @@ export class Ordering {
       };
       try {
         const carried: (Step | null)[] = [];
+        const docs: Node[] = [];
         for (const step of steps) {
-          carried.push(crossing.carry(step, fit));
+          const fitting = crossing.carry(step, fit);
+          carried.push(fitting);
+          if (fitting) docs.push(current);
           yield;
         }
         const kept = keepCarried(carried, sources);
         const fixes: Step[] = [];
         const mend = (steps: readonly Step[]): void => {
-          for (const step of steps) current = requireStep(current, step);
+          for (const step of steps) docs.push((current = requireStep(current, step)));
           fixes.push(...steps);
         };
         mend(canonicalSteps(before, current));
         if (isStale) mend(tableSteps(before, current, () => crossing.unseen(mark)));
         checkOutcome(before, current);
         for (const fix of fixes) crossing.follow(fix.getMap());
-        verdicts.push({ taken: true, steps: [...kept.steps, ...fixes], sources: kept.sources, doc: current });
+        const { steps: fitting, sources: named } = kept;
+        verdicts.push({ taken: true, steps: [...fitting, ...fixes], sources: named, doc: current, docs });
       } catch (error) {
         if (!(error instanceof Refusal)) throw error;
         crossing.back(mark);

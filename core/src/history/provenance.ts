@@ -1,5 +1,6 @@
 import type { Node, Schema } from 'prosemirror-model';
 import type { Edit, Source } from './edit.js';
+import { applySteps } from './edit.js';
 import type { FormChange } from './forms.js';
 import { formChanges, formFromJSON, formToJSON } from './forms.js';
 import type { Return } from './runs.js';
@@ -29,22 +30,21 @@ export function cloneProvenance({ runs, forms, hands }: Provenance): Provenance 
 }
 
 /**
- * Appends an edit to the provenance of `doc` and answers the document after it.
- * Throws `RangeError` when a step does not apply, with the provenance left part-way: give it a clone when unsure.
+ * Appends an edit to the provenance of `doc` and answers the document after it; `docs` are those after each step, where they
+ * are known already. Throws `RangeError` when a step does not apply, with the provenance left part-way: give it a clone when unsure.
  */
 export function appendEdit(
   provenance: Provenance,
   doc: Node,
   edit: Pick<Edit, 'seq' | 'steps' | 'sources'>,
+  docs: readonly Node[] = [],
 ): Node {
   const returns = returnsOf(edit, provenance);
   let current = doc;
   let inserted = 0;
-  for (const step of edit.steps) {
+  for (const [i, step] of edit.steps.entries()) {
     provenance.forms.push(...formChanges(edit.seq, step, current, provenance.runs));
-    const result = step.apply(current);
-    if (!result.doc) throw new RangeError(`A step does not apply: ${result.failed ?? 'unknown reason'}`);
-    current = result.doc;
+    current = docs[i] ?? applySteps(current, [step]);
     const map = step.getMap();
     provenance.runs.append(edit.seq, [map], returns, inserted);
     map.forEach((_oldStart, _oldEnd, newStart, newEnd) => (inserted += newEnd - newStart));

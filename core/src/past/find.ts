@@ -9,13 +9,17 @@ export interface Appearance {
   /** The edit that brought it about, and the one that ended it; 0 while it stands. */
   readonly came: number;
   readonly went: number;
-  /** The words round it when it came about. */
-  readonly before: string;
-  readonly match: string;
-  readonly after: string;
+  /** It and the words round it when it came about. */
+  readonly round: () => Round;
   /** Where on the tape its first letter is. */
   readonly atom: number;
   readonly inside: number;
+}
+
+export interface Round {
+  readonly before: string;
+  readonly match: string;
+  readonly after: string;
 }
 
 /** The words that came about in the edits after `after` up to `upTo`, folded; a few of their neighbours may be among them. */
@@ -125,16 +129,17 @@ function spotOf({ atom, inside }: Unit): Spot {
 
 function appearance(tape: Tape, { moment, words }: Window, start: number, length: number): Appearance {
   const [first, last] = [words[start] as PlacedWord, words[start + length - 1] as PlacedWord];
+  return { came: moment, went: 0, round: () => roundOf(tape, moment, first, last), ...first.first };
+}
+
+function roundOf(tape: Tape, moment: number, first: PlacedWord, last: PlacedWord): Round {
   const wide = windowRound(tape, spotOf(first.first), moment, ROUND);
   const at = wide.words.find((word) => nameOf(word) === nameOf(first))?.from ?? 0;
   const end = at + last.to - first.from;
   return {
-    came: moment,
-    went: 0,
     before: lastOf(wide.text.slice(wide.whole.from, at)),
     match: wide.text.slice(at, end),
     after: firstOf(wide.text.slice(end, wide.whole.to)),
-    ...first.first,
   };
 }
 

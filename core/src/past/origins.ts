@@ -7,21 +7,34 @@ export interface Part {
   readonly to: number;
 }
 
+/** The atoms that hold something of one root edit, by place in it, each with the furthest end of those up to it. */
+interface Group {
+  readonly atoms: readonly number[];
+  readonly reach: readonly number[];
+}
+
 /** Finds, for what an atom holds, every instance of the same content: what came back, moved or was copied. */
 export class Origins {
-  /** By root edit: the atoms that hold something of it, where some of it is not in its first place. */
-  private readonly groups = new Map<number, number[]>();
+  /** By root edit: what holds something of it, where some of it is not in its first place. */
+  private readonly groups = new Map<number, Group>();
 
   constructor(private readonly tape: Tape) {
     const returned = new Set<number>();
     for (let atom = 0; atom < tape.size; atom++)
       if (tape.origin(atom) !== tape.born(atom)) returned.add(tape.origin(atom));
+    const members = new Map<number, number[]>();
     for (let atom = 0; atom < tape.size; atom++) {
       const origin = tape.origin(atom);
       if (!returned.has(origin)) continue;
-      const group = this.groups.get(origin);
+      const group = members.get(origin);
       if (group) group.push(atom);
-      else this.groups.set(origin, [atom]);
+      else members.set(origin, [atom]);
+    }
+    for (const [origin, atoms] of members) {
+      atoms.sort((a, b) => tape.originOffset(a) - tape.originOffset(b) || a - b);
+      let far = 0;
+      const reach = atoms.map((atom) => (far = Math.max(far, tape.originOffset(atom) + tape.length(atom))));
+      this.groups.set(origin, { atoms, reach });
     }
   }
 
@@ -31,13 +44,22 @@ export class Origins {
     const start = tape.originOffset(atom) + from;
     const end = tape.originOffset(atom) + to;
     const out: Part[] = [];
-    for (const other of this.groups.get(tape.origin(atom)) ?? []) {
+    const { atoms = [], reach = [] } = this.groups.get(tape.origin(atom)) ?? {};
+    let [first, last] = [0, atoms.length];
+    while (first < last) {
+      const middle = (first + last) >> 1;
+      if ((reach[middle] as number) <= start) first = middle + 1;
+      else last = middle;
+    }
+    for (let i = first; i < atoms.length; i++) {
+      const other = atoms[i] as number;
+      if (tape.originOffset(other) >= end) break;
       if (other === atom) continue;
       const base = tape.originOffset(other);
       const [low, high] = [Math.max(start, base), Math.min(end, base + tape.length(other))];
       if (low < high) out.push({ atom: other, from: low - base, to: high - base });
     }
-    return out;
+    return out.sort((a, b) => a.atom - b.atom);
   }
 
   /** The parts of an atom for which `holds` is true of no other instance of the same content. */

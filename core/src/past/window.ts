@@ -160,15 +160,13 @@ function reach(
     const text = tape.text(end).slice(low, high);
     const rest =
       direction === 1 ? text.slice(0, most - units) : text.slice(Math.max(0, text.length - most + units));
-    const found = chunkStarts(rest);
-    const past = words - starts;
-    const start = direction === 1 ? found[past] : found[found.length - 1 - past];
+    const { start, passed } = chunkStart(rest, direction, words - starts);
     const kept =
       start === undefined ? rest : direction === 1 ? rest.slice(0, start + 1) : rest.slice(start - 1);
     const skipped = direction === 1 ? 0 : text.length - kept.length;
     if (kept.length > 0) pieces.push({ atom: end, from: low + skipped, text: kept });
     units += kept.length;
-    starts += found.length;
+    starts += passed;
     if (start !== undefined || kept.length < text.length || units >= most) return { pieces, end, cut: true };
     const next = tape.neighbour(end, direction, moment);
     if (next < 0) return { pieces, end: direction === 1 ? tape.size - 1 : 0, cut: false };
@@ -178,14 +176,31 @@ function reach(
   }
 }
 
+/** Where a chunk begins in a direction, when so many were passed before; undefined where there are not as many. */
+function chunkStart(
+  text: string,
+  direction: 1 | -1,
+  past: number,
+): { start: number | undefined; passed: number } {
+  let passed = 0;
+  for (let i = direction === 1 ? 1 : text.length - 1; i > 0 && i < text.length; i += direction) {
+    if (!beginsChunk(text, i)) continue;
+    if (passed === past) return { start: i, passed };
+    passed++;
+  }
+  return { start: undefined, passed };
+}
+
 /** Where chunks begin in a text behind white space at which reading may stop, since no word reaches over it. */
 function chunkStarts(text: string): number[] {
   const starts: number[] = [];
-  for (let i = 1; i < text.length; i++) {
-    const unit = text.charCodeAt(i);
-    if (unit < COMBINING && !isSpace(unit) && isSpace(text.charCodeAt(i - 1))) starts.push(i);
-  }
+  for (let i = 1; i < text.length; i++) if (beginsChunk(text, i)) starts.push(i);
   return starts;
+}
+
+function beginsChunk(text: string, at: number): boolean {
+  const unit = text.charCodeAt(at);
+  return unit < COMBINING && !isSpace(unit) && isSpace(text.charCodeAt(at - 1));
 }
 
 function isSpace(unit: number): boolean {

@@ -11,11 +11,13 @@ import {
   totalsOf,
   turning,
   unclaimed,
+  wordsByEdit,
 } from '@oxbow/core/compare';
 import type {
   Change,
   Comparison,
   Conflict,
+  Credit,
   Decision,
   Returned,
   Row,
@@ -54,6 +56,13 @@ export type Task =
       readonly earlier: string;
       readonly later: string;
       readonly decisions: Decisions;
+    }
+  | {
+      readonly kind: 'words';
+      readonly earlier: string;
+      readonly later: string;
+      readonly changes: readonly Change[];
+      readonly credits: readonly (readonly Credit[])[];
     }
   | {
       readonly kind: 'become';
@@ -108,9 +117,13 @@ export interface ToldConflict {
   readonly theirs: string;
 }
 
+/** Words that an edit brought and took away. */
+export type EditWords = readonly [seq: number, words: { readonly added: number; readonly removed: number }];
+
 /** What came of a task. */
 export interface Done {
   readonly compared?: Compared;
+  readonly words?: readonly EditWords[];
   readonly file?: Uint8Array;
   readonly assembled?: string;
   readonly turned?: Turned;
@@ -124,6 +137,8 @@ export default function run(task: Task): Done {
   switch (task.kind) {
     case 'compare':
       return { compared: told(compare(read(task.earlier), read(task.later))) };
+    case 'words':
+      return { words: [...wordsByEdit(task.credits, task.changes, read(task.earlier), read(task.later))] };
     case 'redline':
       return { file: fileOf(compare(read(task.earlier), read(task.later)), task.redline) };
     case 'assemble': {

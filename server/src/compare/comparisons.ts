@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { LRUCache } from 'lru-cache';
 import { textSchema } from '@oxbow/core/content';
-import type { Settlement } from '@oxbow/core/compare';
+import type { Change, Credit, Settlement } from '@oxbow/core/compare';
 import { Node } from 'prosemirror-model';
 import { Step } from 'prosemirror-transform';
 import { Threads, TooLong } from '../threads/threads.js';
@@ -10,6 +10,7 @@ import type {
   Compared,
   Decisions,
   Done,
+  EditWords,
   From,
   Redline,
   Sourced,
@@ -51,6 +52,17 @@ export class Comparisons {
     this.held.set(key, { compared, size: earlier.length + later.length });
     compared.catch(() => this.held.delete(key));
     return compared;
+  }
+
+  /** Words that each edit brought and took away between two documents, by who is credited with what of their changes. */
+  words(
+    earlier: Node,
+    later: Node,
+    changes: readonly Change[],
+    credits: readonly (readonly Credit[])[],
+  ): Promise<readonly EditWords[]> {
+    const task = { kind: 'words', earlier: jsonOf(earlier), later: jsonOf(later), changes, credits } as const;
+    return this.run(task, ({ words }) => words);
   }
 
   /** The comparison as a file. */

@@ -1,5 +1,5 @@
 import type { ComparisonResult, Moment } from '@oxbow/contract';
-import { creditChanges, toldChange, wordsByEdit } from '@oxbow/core/compare';
+import { creditChanges, toldChange } from '@oxbow/core/compare';
 import type { Credit } from '@oxbow/core/compare';
 import { handOf } from '@oxbow/core/history';
 import type { Cause } from '@oxbow/core/history';
@@ -46,7 +46,8 @@ export class Credited {
     const credits = creditChanges(changes, room.head.provenance, same ? before.seq : -1, after.seq);
     const made = await this.makers(document.key, credits);
     const shares = new Map<string, { wordsAdded: number; wordsRemoved: number }>();
-    for (const [seq, { added, removed }] of wordsByEdit(credits, changes, a.doc, b.doc)) {
+    const words = await this.comparisons.words(a.doc, b.doc, changes, credits);
+    for (const [seq, { added, removed }] of words) {
       const person = made(seq).person;
       const sum = shares.get(person) ?? { wordsAdded: 0, wordsRemoved: 0 };
       shares.set(person, { wordsAdded: sum.wordsAdded + added, wordsRemoved: sum.wordsRemoved + removed });

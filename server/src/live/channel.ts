@@ -15,6 +15,7 @@ import { textSchema } from '@oxbow/core/content';
 import { Refusal, readSteps } from '@oxbow/core/history';
 import type { Logger } from 'pino';
 import type { Socket } from 'socket.io';
+import { LRUCache } from 'lru-cache';
 import { Server } from 'socket.io';
 import type { People, Signed } from '../access/people.js';
 import type { Action } from '../access/policy.js';
@@ -39,6 +40,8 @@ const SHELF_EVERY = 2000;
 const LONGEST_WAIT = 2 ** 31 - 1;
 /** Milliseconds for which edits of one document are gathered into one message: with many writers most of the work is telling all. */
 const TOGETHER = 10;
+/** The longest that edits are gathered for, where telling everybody of them takes long. */
+const LONGEST_TOGETHER = 60;
 /** Beyond this a message is not even read: its sender is hung up on. */
 const MOST_BYTES = 2 * BUDGETS.messageBytes;
 
@@ -55,6 +58,8 @@ export class Channel {
   private readonly ids = new Map<number, string>();
   private readonly soon = new Map<number, NodeJS.Timeout>();
   /** Accepted edits that those who have their document open are about to be told of. */
+  /** How long edits of a document are gathered, by what telling of them took last. */
+  private readonly gathering = new LRUCache<number, number>({ max: 1000 });
   private readonly outgoing = new Map<number, { rows: StoredEdit[]; told: Promise<void> }>();
   private readonly here = new Map<string, Map<string, Presence & { socket: string }>>();
 
@@ -300,7 +305,7 @@ export class Channel {
       waiting.rows.push(...rows);
       return;
     }
-    const told = pause(TOGETHER).then(() => this.tellEdits(document));
+    const told = pause(this.gathering.get(document) ?? TOGETHER).then(() => this.tellEdits(document));
     this.outgoing.set(document, { rows: [...rows], told });
   }
 
@@ -309,7 +314,10 @@ export class Channel {
     const { rows = [] } = this.outgoing.get(document) ?? {};
     this.outgoing.delete(document);
     const id = this.ids.get(document);
+    const begun = performance.now();
     if (id) this.io.to(id).emit('edits', { document: id, edits: rows.map((row) => this.wire(row)) });
+    const took = performance.now() - begun;
+    this.gathering.set(document, Math.min(LONGEST_TOGETHER, Math.max(TOGETHER, took * 6)));
   }
 
   /** An edit as it goes over the wire. */

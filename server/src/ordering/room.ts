@@ -60,8 +60,15 @@ interface Progress {
   readonly stored: Promise<void>[];
 }
 
+/** An edit as it was ordered: its steps, what they quote, and the document after each. */
+interface Ordered {
+  readonly steps: readonly Step[];
+  readonly sources: readonly Quote[];
+  readonly docs: readonly Node[];
+}
+
 /** Steps of one batch that are ordered in one turn of the room, if it has several edits. */
-const PART = 200;
+const PART = 100;
 
 /** The first edits of a batch, as many as one turn takes. */
 function partOf(edits: readonly Wanted[]): Wanted[] {
@@ -271,12 +278,12 @@ export class Room {
     for (const [i, edit] of part.entries()) {
       const { counter } = edit;
       const verdict = verdicts[i];
-      const { steps = [], sources = [] } = verdict?.taken ? verdict : {};
+      const { steps = [], sources = [], docs = [] } = verdict?.taken ? verdict : {};
       if (!verdict?.taken || (steps.length === 0 && edit.steps.length > 0)) {
         outcomes.set(counter, { counter, seq: null, refusal: verdict?.taken ? undefined : verdict?.refusal });
         continue;
       }
-      const row = this.accept(batch, edit, steps, sources);
+      const row = this.accept(batch, edit, { steps, sources, docs });
       rows.push(row);
       outcomes.set(counter, { counter, seq: row.seq });
       await slices.rest();
@@ -314,21 +321,18 @@ export class Room {
   }
 
   /** Takes an ordered edit into the head and answers its row. */
-  private accept(batch: Batch, edit: Wanted, steps: readonly Step[], quotes: readonly Quote[]): StoredEdit {
+  private accept(batch: Batch, edit: Wanted, { steps, sources: quotes, docs }: Ordered): StoredEdit {
     const seq = this.seq + 1;
     const sources = earnedSources(seq, steps, quotes, this.provenance.runs);
     let [wordsIn, wordsOut] = [0, 0];
-    let doc = this.doc;
-    for (const step of steps) {
-      const after = step.apply(doc).doc;
-      if (!after) break;
-      const tally = tallyStep(doc, after, step);
+    for (const [i, step] of steps.entries()) {
+      const before = docs[i - 1] ?? this.doc;
+      const tally = tallyStep(before, docs[i] as Node, step);
       wordsIn += tally.wordsIn;
       wordsOut += tally.wordsOut;
-      this.cost += replayCost(doc, step);
-      doc = after;
+      this.cost += replayCost(before, step);
     }
-    this.doc = appendEdit(this.provenance, this.doc, { seq, steps, sources });
+    this.doc = appendEdit(this.provenance, this.doc, { seq, steps, sources }, docs);
     this.seq = seq;
     this.lastAt = Math.max(this.lastAt, edit.at ?? Date.now());
     this.tail.push({ seq, maps: mapsOf(steps) });

@@ -109,7 +109,7 @@ export class Chronicles {
   /** Brings what is stored of a document's letters and words up to its present end. */
   async index(document: number): Promise<void> {
     const { tape, letters } = await this.open(document);
-    const slices = new Slices();
+    const slices = new Slices(false);
     const stored = await this.storedUpTo(document);
     const last = tape.now;
     if (stored >= last) return;

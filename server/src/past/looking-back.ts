@@ -186,12 +186,10 @@ export class LookingBack {
           appearances: [...appearances]
             .reverse()
             .slice(0, most)
-            .map(({ came, went, before, match, after, atom, inside }) => ({
+            .map(({ came, went, round, atom, inside }) => ({
               came: who(came),
               went: went === 0 ? null : who(went),
-              before,
-              match,
-              after,
+              ...round(),
               position: tape.position(atom, came) + inside,
             })),
         };

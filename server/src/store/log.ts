@@ -2,6 +2,7 @@ import { mapOfJSON } from '@oxbow/core/history';
 import type { Edit, Trace } from '@oxbow/core/history';
 import { textSchema, insertedTokens } from '@oxbow/core/content';
 import type { Token } from '@oxbow/core/content';
+import { LRUCache } from 'lru-cache';
 import { Op } from 'sequelize';
 import { Step } from 'prosemirror-transform';
 import type { StepMap } from 'prosemirror-transform';
@@ -47,6 +48,8 @@ const PLAIN = [
 ] as const;
 /** Edits in one statement, within the number of values that SQLite and PostgreSQL take. */
 const MOST = 2000;
+/** Tokens of edits kept at hand, about eighty bytes each. */
+const MOST_TOKENS = 400_000;
 
 const INSERT = `INSERT INTO edits (${PLAIN.map((name) => `"${name}"`).join(', ')}) VALUES `;
 const ROW = `(${PLAIN.map(() => '?').join(', ')})`;
@@ -54,6 +57,11 @@ const ROW = `(${PLAIN.map(() => '?').join(', ')})`;
 /** The log of edits: the truth that everything else can be rebuilt from. Appends that wait are written together. */
 export class Log implements Together<readonly StoredEdit[]> {
   readonly most = MOST;
+  /** What edits inserted, those asked for last. */
+  private readonly inserted = new LRUCache<string, readonly Token[]>({
+    maxSize: MOST_TOKENS,
+    sizeCalculation: (tokens) => tokens.length + 1,
+  });
 
   constructor(private readonly database: Database) {}
 
@@ -187,14 +195,22 @@ export class Log implements Together<readonly StoredEdit[]> {
     seqs: Iterable<number>,
     slices = new Slices(),
   ): Promise<Map<number, readonly Token[]>> {
-    const rows = await this.database.models.edits.findAll({
-      where: { document, seq: [...seqs] },
-      attributes: ['seq', 'steps'],
-      raw: true,
-    });
     const out = new Map<number, readonly Token[]>();
+    const unknown: number[] = [];
+    for (const seq of seqs) {
+      const held = this.inserted.get(`${document} ${seq}`);
+      if (held) out.set(seq, held);
+      else unknown.push(seq);
+    }
+    if (unknown.length === 0) return out;
+    const rows = await this.database.rows<{ seq: number; steps: string }>(
+      'SELECT seq, steps FROM edits WHERE document = :document AND seq IN (:unknown)',
+      { document, unknown },
+    );
     for (const { seq, steps } of rows) {
-      out.set(seq, insertedTokens(parseSteps(steps)));
+      const tokens = insertedTokens(parseSteps(steps));
+      out.set(seq, tokens);
+      this.inserted.set(`${document} ${seq}`, tokens);
       await slices.rest();
     }
     return out;

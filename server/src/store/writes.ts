@@ -26,7 +26,7 @@ interface Item {
 }
 
 /** Most pieces of other work committed together. */
-const GROUP = 16;
+const GROUP = 4;
 
 /**
  * All writes of a process, one after the other. What is of a kind that is done together comes first, as much at once as waits,
