@@ -59,6 +59,7 @@ import { DeskBar } from './desk-bar';
 import { Fresh } from './fresh';
 import { DeskHistory } from './history';
 import { writingPlugins } from './keys';
+import { keysAreTaken } from '../look/keys';
 import { KeysHelp } from './keys-help';
 import { LastLook } from './last-look';
 import { ledgerPlugin } from './ledger';
@@ -497,7 +498,7 @@ export class Desk {
   }
 
   protected key(event: KeyboardEvent): void {
-    if (event.defaultPrevented || event.ctrlKey || event.metaKey) return;
+    if (event.defaultPrevented || event.ctrlKey || event.metaKey || keysAreTaken(event)) return;
     const target = event.target as HTMLElement;
     const typing = target.isContentEditable || /^(input|textarea|select)$/i.test(target.tagName);
     if (event.altKey && event.key.toLowerCase() === 't') return this.toTideline(event);
@@ -506,8 +507,7 @@ export class Desk {
       return this.ledger.toggle(this.id());
     }
     if (event.key === 'Escape' && this.place() && !typing) return this.enter(null);
-    if (event.key === 'Escape' && this.look() && !typing && !target.closest('.cdk-overlay-container'))
-      return this.go(null);
+    if (event.key === 'Escape' && this.look() && !typing) return this.go(null);
     if (typing || event.altKey) return;
     const acts: Record<string, () => void> = {
       ...(this.assembling.on()

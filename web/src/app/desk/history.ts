@@ -92,6 +92,7 @@ export class DeskHistory {
   private async loadLandmarks(): Promise<void> {
     try {
       this.named.set(await firstValueFrom(this.api.landmarks(this.id)));
+      this.failed.set('');
     } catch (error) {
       this.failed.set(saidOf(error));
     }

@@ -100,6 +100,7 @@ export class LastLook {
     this.known.set(null);
     try {
       this.known.set(await firstValueFrom(this.api.lastLook(id)));
+      this.failed.set('');
     } catch (error) {
       this.failed.set(saidOf(error));
     }
@@ -148,6 +149,7 @@ export class LastLook {
     if (!look) return;
     const { seq, upTo, seen } = look;
     this.api.keepLook(this.id, { seq, upTo, seen }).subscribe({
+      next: () => this.failed.set(''),
       error: (error: unknown) => this.failed.set(saidOf(error)),
     });
   }

@@ -25,6 +25,7 @@ import {
 } from 'date-fns';
 import { Api, saidOf } from '../api/api';
 import { colourOf } from '../look/colours';
+import { lasting } from '../look/lasting';
 import { dayAndTime, fullTime } from '../look/time';
 import { Who } from '../look/who';
 import type { Pick } from '../tideline/tideline';
@@ -79,7 +80,7 @@ export class Contributors {
     params: () => ({ document: this.document(), ...this.span() }),
     stream: ({ params }) => this.api.contributors(params.document, params.after, params.upTo),
   });
-  protected readonly value = computed(() => (this.found.hasValue() ? this.found.value() : null));
+  protected readonly value = lasting(this.found, () => `${this.document()} ${this.span().name}`);
   protected readonly when = computed(() => {
     const { after, upTo } = this.span();
     const first = this.traces()[0]?.seq ?? 1;
@@ -90,7 +91,7 @@ export class Contributors {
     params: () => ({ document: this.document(), head: this.traces().length }),
     stream: ({ params }) => this.api.contests(params.document),
   });
-  protected readonly contests = computed(() => (this.disputed.hasValue() ? this.disputed.value() : null));
+  protected readonly contests = lasting(this.disputed, this.document);
   protected readonly columns = [
     'person',
     'written',

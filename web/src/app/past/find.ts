@@ -14,6 +14,7 @@ import type { Appearance, FoundInTime, Person } from '@oxbow/contract';
 import type { Trace } from '@oxbow/core/history';
 import { of } from 'rxjs';
 import { Api, saidOf } from '../api/api';
+import { lasting } from '../look/lasting';
 import { dayAndTime, fullTime } from '../look/time';
 import { Who } from '../look/who';
 import type { Pick } from '../tideline/tideline';
@@ -46,7 +47,7 @@ const WIDTH = 860;
           />
           <button matButton="filled" type="submit">Find</button>
         </form>
-        @if (found.hasValue() && found.value(); as all) {
+        @if (all(); as all) {
           <p class="count" role="status">{{ summary() }}</p>
           <svg [attr.viewBox]="'0 0 ' + width + ' 16'" class="when" aria-hidden="true">
             <line x1="0" [attr.x2]="width" y1="8" y2="8" />
@@ -126,9 +127,13 @@ export class Find {
     params: () => ({ document: this.document(), q: this.query(), head: this.traces().length }),
     stream: ({ params }) => (params.q ? this.api.find(params.document, params.q) : of(null)),
   });
+  protected readonly all = lasting<FoundInTime | null>(
+    this.found,
+    () => `${this.document()} ${this.query()}`,
+  );
   protected readonly width = WIDTH;
   protected readonly bars = computed(() => {
-    const moments = (this.found.hasValue() && this.found.value()?.moments) || [];
+    const moments = this.all()?.moments ?? [];
     const head = Math.max(1, this.traces().length);
     return moments.map(([came, went]) => {
       const x = (came / head) * WIDTH;
@@ -136,7 +141,7 @@ export class Find {
     });
   });
   protected readonly summary = computed(() => {
-    const found = this.found.hasValue() ? this.found.value() : null;
+    const found = this.all();
     if (!found) return '';
     const what = found.terms.map(({ term }) => `“${term}”`).join(' and ');
     const { moments } = found;

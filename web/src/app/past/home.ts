@@ -15,6 +15,7 @@ import { Router, RouterLink } from '@angular/router';
 import type { Homecoming, HomecomingInput } from '@oxbow/contract';
 import { Api, saidOf } from '../api/api';
 import { Calling } from '../api/calling';
+import { lasting } from '../look/lasting';
 import { Room } from './room';
 
 type Take = HomecomingInput['settled'][number]['take'];
@@ -38,9 +39,7 @@ export class Home {
     params: () => ({ document: this.document(), head: this.head() }),
     stream: ({ params }) => this.api.homecoming(params.document),
   });
-  protected readonly home = computed<Homecoming | null>(() =>
-    this.found.hasValue() ? this.found.value() : null,
-  );
+  protected readonly home = lasting<Homecoming>(this.found, this.document);
   /** What was decided, by conflict; kept when the documents go on and the conflict is the same. */
   protected readonly taken = linkedSignal<Homecoming | null, ReadonlyMap<number, Take>>({
     source: this.home,

@@ -21,6 +21,7 @@ import { Node } from 'prosemirror-model';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { colourOf } from '../look/colours';
+import { keysAreTaken } from '../look/keys';
 import { fullTime } from '../look/time';
 import { Who } from '../look/who';
 import type { Pick } from '../tideline/tideline';
@@ -188,7 +189,11 @@ export class Play {
   }
 
   protected key(event: KeyboardEvent): void {
-    if (/^(input|select|button|textarea)$/i.test((event.target as HTMLElement).tagName)) return;
+    if (
+      keysAreTaken(event) ||
+      /^(input|select|button|textarea)$/i.test((event.target as HTMLElement).tagName)
+    )
+      return;
     const acts: Record<string, () => void> = {
       ' ': () => this.toggle(),
       ArrowRight: () => this.stepByHand(1),

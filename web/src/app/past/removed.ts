@@ -16,6 +16,7 @@ import type { Person, RemovedPage, RemovedPassage } from '@oxbow/contract';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { PutBack } from '../carry/put-back';
+import { lasting } from '../look/lasting';
 import { fullTime } from '../look/time';
 import { Who } from '../look/who';
 import type { Pick } from '../tideline/tideline';
@@ -137,10 +138,9 @@ export class Removed {
     params: () => ({ document: this.document(), q: this.asked(), head: this.head() }),
     stream: ({ params }) => this.api.removed(params.document, params.q, null),
   });
-  protected readonly shown = linkedSignal<RemovedPage | undefined, RemovedPage | undefined>({
-    source: () => (this.found.hasValue() ? this.found.value() : undefined),
-    computation: (page, before) => page ?? before?.value,
-  });
+  private readonly first = lasting<RemovedPage>(this.found, this.document);
+  /** What was found, with the pages that were asked for since. */
+  protected readonly shown = linkedSignal<RemovedPage | null>(() => this.first());
   protected readonly fullTime = fullTime;
   protected readonly saidOf = saidOf;
 

@@ -69,10 +69,13 @@ export const shelf = createFeature({
       status: state.status === 'ready' ? 'ready' : 'failed',
       trouble: why,
     })),
-    on(ShelfEvents.documentArrived, (state, { document }): State => adapter.upsertOne(document, state)),
+    on(ShelfEvents.documentArrived, (state, { document }): State =>
+      adapter.upsertOne(document, { ...state, trouble: '' }),
+    ),
     on(ShelfEvents.documentGone, (state, { id }): State => adapter.removeOne(id, state)),
     on(ShelfEvents.collectionArrived, (state, { collection }): State => ({
       ...state,
+      trouble: '',
       collections: state.collections.some(({ id }) => id === collection.id)
         ? state.collections.map((one) => (one.id === collection.id ? collection : one))
         : [...state.collections, collection],

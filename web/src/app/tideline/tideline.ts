@@ -13,6 +13,7 @@ import { MatIconModule } from '@angular/material/icon';
 import type { Landmark, Person } from '@oxbow/contract';
 import type { Cause, Sitting, Trace } from '@oxbow/core/history';
 import { colourOf } from '../look/colours';
+import { keysAreTaken } from '../look/keys';
 import { dayAndTime, fullTime } from '../look/time';
 import type { Arrangement } from './bars';
 import { frameOf, partsOf } from './bars';
@@ -225,7 +226,7 @@ export class Tideline {
 
   protected key(event: KeyboardEvent): void {
     const target = event.target as HTMLElement;
-    if (/^(input|textarea)$/i.test(target.tagName)) return;
+    if (keysAreTaken(event) || /^(input|textarea)$/i.test(target.tagName)) return;
     const which = event.shiftKey || target.dataset['handle'] === 'earlier' ? 'earlier' : 'later';
     const first = this.layout().bars[0];
     const acts: Record<string, () => void> = {
