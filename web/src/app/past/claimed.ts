@@ -18,10 +18,12 @@ type Claim = Claims['items'][number];
   template: `
     @if (items().length > 0) {
       <h3>Named by a file or a message</h3>
-      <p class="said">
-        Nothing here proves who these people are. They are told as claimed until an owner of this document
-        vouches for them.
-      </p>
+      @if (unproven()) {
+        <p class="said">
+          Nothing here proves who these people are. They are told as claimed until an owner of this document
+          vouches for them.
+        </p>
+      }
       @for (claim of items(); track claim.person) {
         <div class="item">
           <p>
@@ -68,6 +70,10 @@ export class Claimed {
 
   protected items(): Claim[] {
     return this.found.hasValue() ? this.found.value().items : [];
+  }
+
+  protected unproven(): boolean {
+    return this.items().some(({ vouched }) => vouched === null);
   }
 
   protected mayVouch(): boolean {
