@@ -1,7 +1,7 @@
 import { childrenOf, plainText, finished } from '@oxbow/core/content';
 import { appearancesOf, foldedWords, lifeOf, removedPassages, termsOf } from '@oxbow/core/past';
 import { dueCuts } from '@oxbow/core/history';
-import { LookingBack } from '@oxbow/server';
+import { Chronicles, Heads, LookingBack } from '@oxbow/server';
 import type { Node } from 'prosemirror-model';
 import type { Large } from './document.js';
 import { median } from './document.js';
@@ -10,7 +10,14 @@ const PASSES = 3;
 
 /** Looking back at a long history, against opening every version of it and reading that. */
 export async function benchPast({ app, key, edits }: Large): Promise<string[]> {
-  const { database, rooms, chronicles } = app;
+  const { database, rooms, people } = app;
+  const { moments } = rooms;
+  const fail = (error: unknown): never => {
+    throw error;
+  };
+  const keeper = { keepChunk: () => Promise.resolve() };
+  const heads = new Heads(database, moments);
+  const chronicles = new Chronicles(database, moments, heads, people, keeper, fail);
   const pages = async (): Promise<number> => {
     await database.sequelize.query('PRAGMA wal_checkpoint(TRUNCATE)');
     const [row] = await database.rows<{ bytes: number }>(
@@ -20,7 +27,7 @@ export async function benchPast({ app, key, edits }: Large): Promise<string[]> {
     return row?.bytes ?? 0;
   };
   const before = await pages();
-  await chronicles.index(key);
+  await app.chronicles.index(key);
   const grown = (await pages()) - before;
   const { tape, makers, doc, letters } = await chronicles.open(key);
   const typed = letters.between(0, tape.now).reduce((sum, text) => sum + Buffer.byteLength(text), 0);

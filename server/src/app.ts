@@ -47,14 +47,17 @@ export async function createApp({
   version = '0.1.0',
 }: AppOptions): Promise<App> {
   const services = await openServices({ folder, url, log });
-  const { database, rooms, versions, chronicles, seals, notices, watching } = services;
+  const { database, rooms, versions, past, seals, notices } = services;
   const app = express();
   const http = createServer(app);
   const channel = new Channel(http, database, services.people, rooms, log, isOwnOrigin);
-  rooms.onAccepted((document) => watching.wrote(document));
+  rooms.onAccepted((document) => past.wrote(document));
+  past.onNotice((person, document) => channel.noticed(person, document));
   notices.onNotice((person, document) => channel.noticed(person, document));
   versions.onCut((document, cut) => {
-    chronicles.indexSoon(document);
+    past.chronicles
+      .indexSoon(document)
+      .catch((error: unknown) => log.error({ err: error }, 'indexing failed'));
     seals.upTo(document, cut.seq).catch((error: unknown) => log.error({ err: error }, 'sealing failed'));
     channel.versionCut(document, cut);
     channel.shelfChanged(document);
@@ -105,8 +108,7 @@ export async function createApp({
       }),
     async close() {
       await cutting.stop();
-      await watching.close();
-      await chronicles.close();
+      await past.close();
       const hungUp = channel.close();
       http.closeAllConnections();
       await hungUp;

@@ -8,4 +8,6 @@ export { openDatabase } from './store/database.js';
 export type { Database } from './store/database.js';
 export { Moments } from './store/moments.js';
 export { verify } from './archive/verify.js';
+export { Chronicles } from './past/chronicles.js';
+export { Heads } from './past/heads.js';
 export { LookingBack } from './past/looking-back.js';

@@ -21,10 +21,8 @@ import { Arrivals } from './mail/arrivals.js';
 import { Letters } from './mail/letters.js';
 import { Post } from './mail/post.js';
 import { Rooms } from './ordering/rooms.js';
-import { Chronicles } from './past/chronicles.js';
-import { LookingBack } from './past/looking-back.js';
 import { Notices } from './past/notices.js';
-import { Watching } from './past/watching.js';
+import { Past } from './past/past.js';
 import { Gauges } from './shelf/gauges.js';
 import { Looks } from './shelf/looks.js';
 import { Shelf } from './shelf/shelf.js';
@@ -75,12 +73,7 @@ export async function openServices({ folder, url, log }: Ground) {
   const letters = new Letters(join(folder, 'mail'), files, (name, error) =>
     log.warn({ err: error, name }, 'a message could not be read'),
   );
-  const chronicles = new Chronicles(
-    database,
-    rooms,
-    people,
-    trouble('indexing the words of a document failed'),
-  );
+  const past = new Past(database, { folder, url }, people, trouble('looking back failed'));
   const notices = new Notices(database, people);
   const gauges = new Gauges(database, moments.log, trouble('keeping a small tideline failed'));
   const looks = new Looks(database, gauges);
@@ -106,7 +99,8 @@ export async function openServices({ folder, url, log }: Ground) {
     filing,
     seals,
     letters,
-    chronicles,
+    past,
+    chronicles: past.chronicles,
     notices,
     looks,
     checkOuts,
@@ -116,9 +110,9 @@ export async function openServices({ folder, url, log }: Ground) {
     landmarks: new Landmarks(database, people),
     homecoming: new Homecoming(rooms, becoming, people, images, comparisons),
     assembling: new Assembling(documents, places, moments, becoming, comparisons, images),
-    takingBack: new TakingBack(database, rooms, becoming, chronicles, comparisons, people),
-    lookingBack: new LookingBack(chronicles),
+    takingBack: new TakingBack(database, rooms, becoming, past, comparisons, people),
+    lookingBack: past.lookingBack,
     shelf: new Shelf(database, gauges, versions, people, looks, checkOuts),
-    watching: new Watching(database, chronicles, people, notices, trouble('telling of changes failed')),
+    watching: past.watching,
   };
 }

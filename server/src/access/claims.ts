@@ -46,7 +46,7 @@ export class Claims {
     });
     const row = { person: person.key, document, says, address, vouched: null, by: null, at: Date.now() };
     await this.database.writes.add((transaction) => this.database.models.claims.create(row, { transaction }));
-    this.people.claimed(row);
+    await this.people.noteClaim(row);
     return this.people.byKey(person.key) ?? person;
   }
 
@@ -79,7 +79,7 @@ export class Claims {
     await this.database.writes.add((transaction) =>
       this.database.models.claims.update(said, { where: { person: row.person }, transaction }),
     );
-    this.people.claimed(said);
+    await this.people.noteClaim(said);
   }
 
   private rows(document: StoredDocument): Promise<InferAttributes<ClaimRow>[]> {

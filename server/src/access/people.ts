@@ -35,6 +35,7 @@ export class People {
   private readonly attempts = new Attempts();
   private decoy: Promise<string> | null = null;
   private readonly enders: ((session: string) => void)[] = [];
+  private readonly changers: (() => Promise<void>)[] = [];
 
   /** How people stand to documents, at hand for what comes often. */
   readonly standings: Standings;
@@ -50,8 +51,23 @@ export class People {
     for (const claim of await this.database.models.claims.findAll({ raw: true })) this.claimed(claim);
   }
 
+  /** Calls `listener` when somebody is new, or is told otherwise; whoever changed that waits for it. */
+  onChanged(listener: () => Promise<void>): void {
+    this.changers.push(listener);
+  }
+
+  /** Takes note of a claim that was made or vouched for, and lets it be known. */
+  async noteClaim(claim: InferAttributes<ClaimRow>): Promise<void> {
+    this.claimed(claim);
+    await this.changed();
+  }
+
+  private async changed(): Promise<void> {
+    for (const listener of this.changers) await listener();
+  }
+
   /** Takes note of a claim: whoever it is about is told as claimed, or as who they were vouched to be. */
-  claimed(claim: InferAttributes<ClaimRow>): void {
+  private claimed(claim: InferAttributes<ClaimRow>): void {
     this.claims.set(claim.person, claim);
   }
 
@@ -129,6 +145,7 @@ export class People {
     );
     const made = signed(created);
     this.known.set(made.key, made);
+    await this.changed();
     return made;
   }
 

@@ -12,13 +12,12 @@ import type {
   Trace,
   Undoing,
 } from '@oxbow/core/history';
-import { textsWithout } from '@oxbow/core/past';
 import type { People, Signed } from '../access/people.js';
 import { Trouble } from '../trouble/trouble.js';
 import type { Comparisons } from '../compare/comparisons.js';
 import type { Rooms } from '../ordering/rooms.js';
 import type { Becoming } from './becoming.js';
-import type { Chronicles } from '../past/chronicles.js';
+import type { Past } from '../past/past.js';
 import type { Database } from '../store/database.js';
 import type { StoredDocument } from '../store/models.js';
 
@@ -36,7 +35,7 @@ export class TakingBack {
     private readonly database: Database,
     private readonly rooms: Rooms,
     private readonly becoming: Becoming,
-    private readonly chronicles: Chronicles,
+    private readonly past: Past,
     private readonly comparisons: Comparisons,
     private readonly people: People,
   ) {}
@@ -52,8 +51,8 @@ export class TakingBack {
     const nothing = { changes: 0, wordsAdded: 0, wordsRemoved: 0, gist: 'No change', conflict: null };
     if (undo.kind === 'nothing') return { ...told, ...nothing };
     if (undo.kind === 'conflict') {
-      const { tape } = await this.chronicles.open(document.key);
-      const conflict = textsWithout(tape, new Set(meant.seqs), undo.from, undo.to);
+      const { lookingBack } = this.past;
+      const conflict = await lookingBack.textsWithout(document.key, meant.seqs, undo.from, undo.to);
       return { ...told, ...nothing, conflict };
     }
     const { changes, totals, gist } = await this.comparisons.compare(doc, applySteps(doc, undo.steps));

@@ -39,6 +39,5 @@ export function shareRoutes(router: Router, services: Ways): void {
   mount(router, services, 'vouch', async ({ person, params }) => {
     const { document } = await granted(services, params['document'], person, 'share');
     await claims.vouch(document, params['person'] ?? '', person);
-    services.chronicles.forget(document.key);
   });
 }

@@ -9,12 +9,13 @@ import { LRUCache } from 'lru-cache';
 import type { Node } from 'prosemirror-model';
 import { Op } from 'sequelize';
 import type { People, Signed } from '../access/people.js';
-import type { Rooms } from '../ordering/rooms.js';
 import type { Database } from '../store/database.js';
+import type { Moments } from '../store/moments.js';
 import { parseSteps } from '../store/log.js';
 import { Slices } from '../threads/slices.js';
 import { Turns } from '../threads/turns.js';
 import type { LettersRow, StoredDocument } from '../store/models.js';
+import type { Heads } from './heads.js';
 import { CHUNK, WordIndex } from './words.js';
 
 const pack = promisify(deflate);
@@ -42,6 +43,17 @@ export interface Chronicle {
   readonly makers: Makers;
 }
 
+/** The letters of a stretch of a log, and the folded words that came about in it. */
+export interface IndexedChunk {
+  readonly row: {
+    readonly document: number;
+    readonly chunk: number;
+    readonly last: number;
+    readonly texts: Uint8Array;
+  };
+  readonly words: readonly string[];
+}
+
 interface Held {
   readonly letters: Letters;
   readonly traces: Trace[];
@@ -62,8 +74,10 @@ export class Chronicles {
 
   constructor(
     private readonly database: Database,
-    private readonly rooms: Rooms,
+    private readonly moments: Moments,
+    private readonly heads: Pick<Heads, 'of'>,
     private readonly people: People,
+    private readonly keeper: { keepChunk(chunk: IndexedChunk): Promise<void> },
     private readonly report: (error: unknown) => void,
   ) {
     this.words = new WordIndex(database);
@@ -71,22 +85,20 @@ export class Chronicles {
 
   /** A document's chronicle as it is now. */
   async open(document: number): Promise<Chronicle> {
-    const room = await this.rooms.get(document);
-    await room.settled();
-    const held = await this.following.take(document, () => this.follow(document, room.head.seq));
-    const { doc, seq, provenance } = room.head;
+    const { doc, seq, provenance } = await this.heads.of(document);
+    const held = await this.following.take(document, () => this.follow(document, seq));
     const now = held.letters.seq;
     if (held.tape?.now !== now) held.tape = new Tape(provenance.runs, held.letters);
     const { tape, traces, letters } = held;
     const makers: Makers = (edit) =>
       traces[edit - 1] ?? { author: handOf(provenance, edit) ?? 'unknown', at: 0 };
-    const present = seq === now ? doc : await this.rooms.moments.open(document, now);
+    const present = seq === now ? doc : await this.moments.open(document, now);
     return { doc: present, tape, letters, runs: provenance.runs, traces, makers };
   }
 
-  /** Reads a document's history anew when it is next looked at: somebody in it is told otherwise. */
-  forget(document: number): void {
-    this.held.delete(document);
+  /** Reads histories anew when they are next looked at: somebody in them is told otherwise. */
+  forget(): void {
+    this.held.clear();
   }
 
   /** Indexes a document when no version of it was cut for a moment. */
@@ -118,10 +130,7 @@ export class Chronicles {
       const texts = letters.between(chunk === 0 ? 0 : first, end);
       const row = { document, chunk, last: end, texts: await pack(JSON.stringify(texts)) };
       const words = await slices.through(wordsBegun(tape, chunk === 0 ? -1 : first - 1, end));
-      await this.database.writes.add(async (transaction) => {
-        await this.database.models.letters.upsert(row, { transaction });
-        await this.words.put(document, chunk, words, transaction);
-      });
+      await this.keeper.keepChunk({ row, words: [...words] });
     }
   }
 
@@ -177,7 +186,7 @@ export class Chronicles {
     }
     const known = held.traces.length;
     const author = (key: number): string => this.people.id(key);
-    const traces = await this.rooms.moments.log.traces(document, author, known, upTo);
+    const traces = await this.moments.log.traces(document, author, known, upTo);
     for (const trace of traces) held.traces.push(trace);
     return held;
   }

@@ -21,6 +21,7 @@ import {
   settledForms,
   termsOf,
   textAt,
+  textsWithout,
   together,
   whereaboutsOf,
   wordsByDay,
@@ -217,6 +218,17 @@ export class LookingBack {
       })),
       days: wordsByDay(tape, makers, after, end, dayOf).map(({ day, words }) => ({ day, words: [...words] })),
     };
+  }
+
+  /** What a stretch of a document would read without some edits that cannot be undone on their own; see `textsWithout`. */
+  async textsWithout(
+    document: number,
+    seqs: readonly number[],
+    from: number,
+    to: number,
+  ): Promise<ReturnType<typeof textsWithout>> {
+    const { tape } = await this.chronicles.open(document);
+    return textsWithout(tape, new Set(seqs), from, to);
   }
 
   /** Who put each stretch of the present document there. */

@@ -5,7 +5,7 @@ import { textSchema } from '@oxbow/core/content';
 import { Random } from '@oxbow/core/testing';
 import { Transform } from 'prosemirror-transform';
 import { TestServer } from '../testing/server.js';
-import { CHUNK } from './words.js';
+import { CHUNK, WordIndex } from './words.js';
 
 const WORDS = ['mill', 'tide', "miller's", 'half-tide', 'élan', '3.5', 'c:\\mill', 'wheel'];
 
@@ -78,7 +78,7 @@ describe('looking back over PostgreSQL', () => {
           ]);
         }
         const row = await server.app.database.models.documents.findOne({ where: { id }, raw: true });
-        const chunks = await server.app.chronicles.words.find("miller's", row?.key ?? 0);
+        const chunks = await new WordIndex(server.app.database).find("miller's", row?.key ?? 0);
         return { found, chunks: chunks.sort() };
       }),
     );

@@ -1,0 +1,61 @@
+import type { Provenance } from '@oxbow/core/history';
+import { appendEdit } from '@oxbow/core/history';
+import { LRUCache } from 'lru-cache';
+import type { Node } from 'prosemirror-model';
+import type { Database } from '../store/database.js';
+import { parseEdit } from '../store/log.js';
+import type { Moments } from '../store/moments.js';
+import { Slices } from '../threads/slices.js';
+import { Turns } from '../threads/turns.js';
+
+/** Bytes that present documents may take here before the longest unused is let go. */
+const MOST = 192 * 1024 * 1024;
+
+/** A document as it is stored now, with where everything in it came from. */
+export interface StoredHead {
+  readonly doc: Node;
+  readonly seq: number;
+  readonly provenance: Provenance;
+}
+
+/** Present documents for a thread that only reads: each is read once, and follows the log from then on. */
+export class Heads {
+  private readonly held = new LRUCache<number, StoredHead>({
+    maxSize: MOST,
+    sizeCalculation: ({ doc, provenance }) => doc.content.size * 8 + provenance.runs.size * 24 + 4096,
+  });
+  private readonly turns = new Turns();
+
+  constructor(
+    private readonly database: Database,
+    private readonly moments: Moments,
+  ) {}
+
+  of(document: number): Promise<StoredHead> {
+    return this.turns.take(document, async () => {
+      const [row] = await this.database.rows<{ seq: number }>(
+        'SELECT seq FROM documents WHERE key = :document',
+        { document },
+      );
+      const seq = row?.seq ?? 0;
+      const held = this.held.get(document);
+      const head = held ? await this.followed(document, held, seq) : await this.read(document, seq);
+      this.held.set(document, head);
+      return head;
+    });
+  }
+
+  private async read(document: number, seq: number): Promise<StoredHead> {
+    return { ...(await this.moments.load(document, seq)), seq };
+  }
+
+  private async followed(document: number, held: StoredHead, seq: number): Promise<StoredHead> {
+    let { doc } = held;
+    const slices = new Slices();
+    for (const row of await this.moments.log.between(document, held.seq, seq)) {
+      doc = appendEdit(held.provenance, doc, parseEdit(row, String));
+      await slices.rest();
+    }
+    return { doc, seq, provenance: held.provenance };
+  }
+}

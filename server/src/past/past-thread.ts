@@ -1,0 +1,43 @@
+import { parentPort, workerData } from 'node:worker_threads';
+import { People } from '../access/people.js';
+import { openDatabase } from '../store/database.js';
+import type { DatabaseOptions } from '../store/database.js';
+import { Moments } from '../store/moments.js';
+import { giveWay } from '../threads/give-way.js';
+import { Caller, serve } from '../threads/remote.js';
+import { Chronicles } from './chronicles.js';
+import { Heads } from './heads.js';
+import { LookingBack } from './looking-back.js';
+import { Notices } from './notices.js';
+import type { Mainland } from './past.js';
+import { Watching } from './watching.js';
+
+// The thread that looks back: it reads the data by itself, and has what it found out of words written by the main thread.
+if (!parentPort) throw new Error('This runs as a thread');
+giveWay();
+const main = new Caller(parentPort).service<Mainland>('main');
+serve(parentPort, opened(workerData as DatabaseOptions));
+
+async function opened(options: DatabaseOptions) {
+  const trouble = (error: unknown): void => {
+    void main.trouble(error instanceof Error ? (error.stack ?? error.message) : String(error));
+  };
+  const database = await openDatabase(options);
+  const people = new People(database);
+  await people.load();
+  const moments = new Moments(database);
+  const heads = new Heads(database, moments);
+  const chronicles = new Chronicles(database, moments, heads, people, main, trouble);
+  const notices = new Notices(database, people);
+  notices.onNotice((person, document) => void main.noticed(person, document));
+  const watching = new Watching(database, chronicles, people, notices, trouble);
+  const ending = {
+    async end(): Promise<void> {
+      await watching.close();
+      await chronicles.close();
+      await people.close();
+      await database.close();
+    },
+  };
+  return { lookingBack: new LookingBack(chronicles), watching, chronicles, people, ending };
+}
