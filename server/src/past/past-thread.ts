@@ -4,7 +4,7 @@ import { openDatabase } from '../store/database.js';
 import type { DatabaseOptions } from '../store/database.js';
 import { Moments } from '../store/moments.js';
 import { giveWay } from '../threads/give-way.js';
-import { Caller, serve } from '../threads/remote.js';
+import { Caller, remote, serve } from '../threads/remote.js';
 import { Chronicles } from './chronicles.js';
 import { Heads } from './heads.js';
 import { LookingBack } from './looking-back.js';
@@ -15,7 +15,8 @@ import { Watching } from './watching.js';
 // The thread that looks back: it reads the data by itself, and has what it found out of words written by the main thread.
 if (!parentPort) throw new Error('This runs as a thread');
 giveWay();
-const main = new Caller(parentPort).service<Mainland>('main');
+const caller = new Caller(parentPort);
+const main = remote<Mainland>(() => caller, 'main');
 serve(parentPort, opened(workerData as DatabaseOptions));
 
 async function opened(options: DatabaseOptions) {

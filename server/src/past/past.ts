@@ -1,7 +1,6 @@
 import { Worker } from 'node:worker_threads';
 import type { Database, DatabaseOptions } from '../store/database.js';
-import { Caller, serve } from '../threads/remote.js';
-import type { Remote } from '../threads/remote.js';
+import { Caller, remote, serve } from '../threads/remote.js';
 import type { People } from '../access/people.js';
 import type { Chronicles, IndexedChunk } from './chronicles.js';
 import type { LookingBack } from './looking-back.js';
@@ -20,45 +19,31 @@ export interface Mainland {
   trouble(said: string): void;
 }
 
-/** Looking back at histories and telling of changes, in a thread of its own, so that nobody who writes waits for it. */
+/**
+ * Looking back at histories and telling of changes, in a thread of its own, so that nobody who writes waits for it. The thread begins
+ * with the first call.
+ */
 export class Past {
-  readonly lookingBack: Remote<LookingBack>;
-  readonly watching: Remote<Watching>;
-  readonly chronicles: Remote<Chronicles>;
-  private readonly worker: Worker;
-  private readonly ending: Remote<{ end(): Promise<void> }>;
+  readonly lookingBack = remote<LookingBack>(() => this.caller(), 'lookingBack');
+  readonly watching = remote<Watching>(() => this.caller(), 'watching');
+  readonly chronicles = remote<Chronicles>(() => this.caller(), 'chronicles');
+  private thread: { readonly worker: Worker; readonly caller: Caller } | null = null;
   private readonly soon = new Map<number, NodeJS.Timeout>();
+  private readonly words: WordIndex;
   private listener: (person: number, document: number) => void = () => undefined;
 
   /** `report` hears of trouble in the thread that nobody waits for. */
   constructor(
-    database: Database,
-    options: DatabaseOptions,
+    private readonly database: Database,
+    private readonly options: DatabaseOptions,
     people: People,
     private readonly report: (error: unknown) => void,
   ) {
-    this.worker = new Worker(new URL('./past-thread.js', import.meta.url), { workerData: options });
-    const caller = new Caller(this.worker);
-    const words = new WordIndex(database);
-    const main: Mainland = {
-      keepChunk: ({ row, words: begun }) =>
-        database.writes.add(async (transaction) => {
-          await database.models.letters.upsert({ ...row, texts: Buffer.from(row.texts) }, { transaction });
-          await words.put(row.document, row.chunk, begun, transaction);
-        }),
-      noticed: (person, document) => this.listener(person, document),
-      trouble: (said) => report(new Error(said)),
-    };
-    serve(this.worker, { main });
-    this.worker.on('error', report);
-    this.worker.on('exit', () => caller.gone());
-    this.lookingBack = caller.service('lookingBack');
-    this.watching = caller.service('watching');
-    this.chronicles = caller.service('chronicles');
-    this.ending = caller.service('ending');
-    const thread: Remote<People> = caller.service('people');
+    this.words = new WordIndex(database);
+    const there = remote<People>(() => this.caller(), 'people');
     people.onChanged(async () => {
-      await thread.load();
+      if (!this.thread) return;
+      await there.load();
       await this.chronicles.forget();
     });
   }
@@ -80,7 +65,38 @@ export class Past {
 
   async close(): Promise<void> {
     for (const timer of this.soon.values()) clearTimeout(timer);
-    await this.ending.end();
-    await this.worker.terminate();
+    if (!this.thread) return;
+    await remote<{ end(): Promise<void> }>(() => this.caller(), 'ending').end();
+    await this.thread.worker.terminate();
+  }
+
+  private caller(): Caller {
+    this.thread ??= this.begin();
+    return this.thread.caller;
+  }
+
+  private begin(): { worker: Worker; caller: Caller } {
+    const worker = new Worker(new URL('./past-thread.js', import.meta.url), { workerData: this.options });
+    const caller = new Caller(worker);
+    const main: Mainland = {
+      keepChunk: (chunk) => this.keepChunk(chunk),
+      noticed: (person, document) => this.listener(person, document),
+      trouble: (said) => this.report(new Error(said)),
+    };
+    serve(worker, { main });
+    worker.on('error', this.report);
+    worker.on('exit', () => {
+      caller.gone();
+      this.thread = null;
+    });
+    return { worker, caller };
+  }
+
+  private keepChunk({ row, words }: IndexedChunk): Promise<void> {
+    return this.database.writes.add(async (transaction) => {
+      const texts = Buffer.from(row.texts);
+      await this.database.models.letters.upsert({ ...row, texts }, { transaction });
+      await this.words.put(row.document, row.chunk, words, transaction);
+    });
   }
 }

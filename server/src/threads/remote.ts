@@ -74,27 +74,28 @@ export class Caller {
     });
   }
 
-  /** A service of the other thread by its name there. */
-  service<S extends object>(service: string): Remote<S> {
-    return new Proxy({} as Remote<S>, {
-      get:
-        (_target, method) =>
-        (...given: readonly unknown[]) =>
-          this.call(service, String(method), given),
-    });
-  }
-
   /** The other thread is gone: whatever waits for it fails. */
   gone(): void {
     for (const { failed } of this.open.values()) failed(new Error('The thread is gone'));
     this.open.clear();
   }
 
-  private call(service: string, method: string, given: readonly unknown[]): Promise<unknown> {
+  /** Calls a method of a service by its name there. */
+  call(service: string, method: string, given: readonly unknown[]): Promise<unknown> {
     const call = ++this.last;
     return new Promise((done, failed) => {
       this.open.set(call, { done, failed });
       this.line.postMessage({ call, service, method, given } satisfies Call);
     });
   }
+}
+
+/** A service of another thread by its name there; the thread is asked for when the first call is made. */
+export function remote<S extends object>(caller: () => Caller, service: string): Remote<S> {
+  return new Proxy({} as Remote<S>, {
+    get:
+      (_target, method) =>
+      (...given: readonly unknown[]) =>
+        caller().call(service, String(method), given),
+  });
 }
