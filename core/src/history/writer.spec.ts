@@ -304,6 +304,38 @@ describe('a writer', () => {
     expect(seat.view.textContent).toBe('tide');
   });
 
+  it('lets go of what is long ago in a long session, converges all the same, and undoes what is not', () => {
+    fc.assert(
+      fc.property(fc.integer(), (seed) => {
+        const random = new Random(seed);
+        const table = new Table(doc(p('The mill stands where the creek meets the marsh.')));
+        const [a, b] = [table.seat('a'), table.seat('b')];
+        a.writer = new Writer('a', table.now, 0, 1, 8);
+        for (let i = 0; i < 60; i++) {
+          const seat = random.pick([a, b]);
+          if (random.chance(0.15)) seat.undo(random.pick(['undo', 'redo']));
+          else seat.act(change(random, seat.view, (count) => 'abcdefgh'.slice(0, count), false));
+          if (random.chance(0.7)) seat.send();
+          if (random.chance(0.3)) random.pick([a, b]).listen();
+        }
+        for (const seat of [a, b, a, b]) {
+          while (seat.writer.waiting.length > 0) seat.send();
+          seat.listen();
+        }
+        expect(a.view.eq(table.now)).toBe(true);
+        expect(b.view.eq(table.now)).toBe(true);
+        expect(a.writer.began).toBeGreaterThan(0);
+        expect(a.writer.confirmed - a.writer.began).toBeLessThan(40);
+        const before = a.view;
+        a.act(new Transform(a.view).insert(1, schema.text('xyz')));
+        a.send();
+        a.undo();
+        expect(a.view.eq(before)).toBe(true);
+      }),
+      { numRuns: 60 * FUZZ },
+    );
+  });
+
   it('sends a long draft in parts', () => {
     const table = new Table(doc(p('tide')));
     const seat = table.seat('one');

@@ -9,7 +9,8 @@ import type { Cause, InstanceRange, MomentSource, Source } from './edit.js';
 import type { Provenance } from './provenance.js';
 import { appendEdit, cloneProvenance, startProvenance } from './provenance.js';
 import { Crossing, keepCarried } from './rebase.js';
-import type { Reversal } from './reversals.js';
+import type { Acts } from './own-acts.js';
+import { OwnActs } from './own-acts.js';
 import { undoneWith } from './reversals.js';
 import type { Undo } from './undo.js';
 import { undoEdits } from './undo.js';
@@ -20,8 +21,8 @@ const UNACCEPTED = 2 ** 29;
 export const EDIT_SPAN = 500;
 /** A pause in writing this long begins a new step of undo. */
 const UNDO_PAUSE = 800;
-/** So many edits are undone in one step at most, though they were written without a pause. */
-const MOST_TOGETHER = 200;
+/** Accepted edits that are kept at least; once there are twice as many, older ones are let go. */
+const KEPT = 4000;
 
 /** Most edits, and steps or sources of all of them, sent at once. */
 const MOST_SENT = 200;
@@ -47,13 +48,6 @@ export type OwnSource = { readonly step: number; readonly at: number; readonly l
 
 /** A pending edit in the form in which it is sent, and kept on a device. */
 export type SentEdit = Omit<PendingEdit, 'sources'> & { readonly sources: readonly OwnSource[] };
-
-/** What a writer can undo and redo, each act as the seqs of its edits, the last one at the end, and what they undid and redid. */
-export interface Acts {
-  readonly done: readonly (readonly number[])[];
-  readonly undone: readonly (readonly number[])[];
-  readonly reversals: readonly Reversal[];
-}
 
 /** An accepted edit as it comes from the authority. */
 export interface AcceptedEdit {
@@ -87,23 +81,21 @@ export class Writer {
   private seq: number;
   private pending: Pending[] = [];
   private counter: number;
-  private readonly base: { seq: number; doc: Node };
-  private readonly log = new Map<number, readonly Step[]>();
-  private readonly seqs = new Map<number, number>();
-  private done: number[][] = [];
-  private undone: number[][] = [];
-  /** Undos and redos, by counter. */
-  private reversals: Reversal[] = [];
-  /** What is being undone or redone, by counter, until the writer has said what came of it. */
-  private reversing: readonly number[] = [];
+  private base: { readonly seq: number; readonly doc: Node };
+  private readonly log = new Map<number, Pick<AcceptedEdit, 'steps' | 'sources'>>();
+  private readonly own = new OwnActs();
   private lastWrite = -Infinity;
 
-  /** Joins a document at edit `seq`. Counters go on from `counter`, which must not have been used by `client`. */
+  /**
+   * Joins a document at edit `seq`. Counters go on from `counter`, which must not have been used by `client`. `kept` accepted
+   * edits are kept at least.
+   */
   constructor(
     readonly client: string,
     doc: Node,
     seq: number,
     counter = 1,
+    private readonly kept = KEPT,
   ) {
     this.accepted = doc;
     this.base = { seq, doc };
@@ -122,12 +114,17 @@ export class Writer {
     return this.pending;
   }
 
+  /** The edit that this writer's knowledge of the document begins with. It moves on in a long session. */
+  get began(): number {
+    return this.base.seq;
+  }
+
   get canUndo(): boolean {
-    return this.done.length > 0;
+    return this.own.canUndo;
   }
 
   get canRedo(): boolean {
-    return this.undone.length > 0;
+    return this.own.canRedo;
   }
 
   /**
@@ -188,20 +185,10 @@ export class Writer {
         cause,
         sent: false,
       });
-      this.remember(counter, cause.kind, paused, goesOn);
+      this.own.remember(counter, cause, { paused, goesOn });
     }
     this.lastWrite = writing ? now : -Infinity;
     return doc;
-  }
-
-  private remember(counter: number, kind: OwnCause['kind'], paused: boolean, goesOn = false): void {
-    const acts = kind === 'undo' ? this.undone : this.done;
-    if (kind === 'writing' || kind === 'carry') this.undone = [];
-    else this.reversals.push({ seq: counter, of: this.reversing });
-    const act = acts.at(-1);
-    const joins = goesOn || (kind === 'writing' && !paused && (act?.length ?? 0) < MOST_TOGETHER);
-    if (act && joins) act.push(counter);
-    else acts.push([counter]);
   }
 
   /**
@@ -255,8 +242,12 @@ export class Writer {
         'counter' in source ? { ...source, seq: UNACCEPTED + source.counter, offset: source.offset } : source,
       );
       this.pending.push({ counter, steps, inverted, sources: own, writtenAt, cause, sent: false });
-      if ('of' in cause) this.reversing = cause.of.map((seq) => this.known(seq));
-      this.remember(counter, cause.kind, true);
+      this.own.remember(
+        counter,
+        cause,
+        { paused: true, goesOn: false },
+        'of' in cause ? cause.of : undefined,
+      );
       this.counter = Math.max(this.counter, counter + 1);
     }
     return doc;
@@ -264,36 +255,12 @@ export class Writer {
 
   /** What this writer can undo and redo of what is accepted, for another window to `recall`. */
   acts(): Acts {
-    const seqs = (groups: readonly (readonly number[])[]): number[][] =>
-      groups
-        .map((group) => group.flatMap((counter) => this.seqs.get(counter) ?? []))
-        .filter((group) => group.length > 0);
-    const reversals = this.reversals.flatMap(({ seq: counter, of }): Reversal[] => {
-      const seq = this.seqs.get(counter);
-      return seq === undefined ? [] : [{ seq, of: of.flatMap((one) => this.seqs.get(one) ?? []) }];
-    });
-    return { done: seqs(this.done), undone: seqs(this.undone), reversals };
+    return this.own.acts();
   }
 
   /** Takes up what an earlier window could undo and redo, as far as this writer's document goes back. */
-  recall({ done, undone, reversals }: Acts): void {
-    const groups = (known: Acts['done']): number[][] =>
-      known
-        .filter((group) => group.every((seq) => seq > this.base.seq && seq <= this.seq))
-        .map((group) => group.map((seq) => this.known(seq)));
-    this.done = [...groups(done), ...this.done];
-    this.undone = [...groups(undone), ...this.undone];
-    const within = reversals.filter(({ seq, of }) => groups([[seq, ...of]]).length > 0);
-    this.reversals = [
-      ...within.map(({ seq, of }) => ({ seq: this.known(seq), of: of.map((one) => this.known(one)) })),
-      ...this.reversals,
-    ];
-  }
-
-  /** A counter that stands for an accepted edit of an earlier window; no edit of this one has it. */
-  private known(seq: number): number {
-    this.seqs.set(-seq, seq);
-    return -seq;
+  recall(acts: Acts): void {
+    this.own.recall(acts, (seq) => seq > this.base.seq && seq <= this.seq);
   }
 
   /** The connection was lost: what was on its way may not have arrived, and is sent again. Nothing is doubled by it. */
@@ -321,7 +288,7 @@ export class Writer {
         continue;
       }
       carry();
-      this.seqs.set(edit.counter, edit.seq);
+      this.own.accepted(edit.counter, edit.seq);
       if (
         first &&
         this.pending[0]?.counter === edit.counter &&
@@ -332,6 +299,20 @@ export class Writer {
       } else this.carry(tr, [edit], (own) => own.counter !== edit.counter);
     }
     carry();
+    if (this.log.size >= 2 * this.kept && this.pending.length === 0) this.letGo(this.seq - this.kept);
+  }
+
+  /** Begins anew at a later edit, so that a long session does not grow: what was done before it can no longer be undone. */
+  private letGo(upTo: number): void {
+    let { doc } = this.base;
+    for (let seq = this.base.seq + 1; seq <= upTo; seq++) {
+      doc = applySteps(doc, this.log.get(seq)?.steps ?? []);
+      this.log.delete(seq);
+    }
+    this.base = { seq: upTo, doc };
+    this.provenance = startProvenance(upTo, doc);
+    for (const [seq, edit] of this.log) doc = appendEdit(this.provenance, doc, { seq, ...edit });
+    this.own.forget(upTo);
   }
 
   /** Takes back from the view what the authority did not take. */
@@ -344,7 +325,7 @@ export class Writer {
   private ownSources({ sources }: Pending): Source[] | null {
     const own = sources.flatMap((source): Source[] => {
       if (!('seq' in source)) return [];
-      const seq = source.seq < UNACCEPTED ? source.seq : this.seqs.get(source.seq - UNACCEPTED);
+      const seq = source.seq < UNACCEPTED ? source.seq : this.own.seqOf(source.seq - UNACCEPTED);
       return seq === undefined ? [] : [{ ...source, seq }];
     });
     return own.length === sources.length ? own : null;
@@ -352,7 +333,7 @@ export class Writer {
 
   private confirm(edit: AcceptedEdit): void {
     this.accepted = appendEdit(this.provenance, this.accepted, edit);
-    this.log.set(edit.seq, edit.steps);
+    this.log.set(edit.seq, { steps: edit.steps, sources: edit.sources });
     this.seq = edit.seq;
   }
 
@@ -394,7 +375,7 @@ export class Writer {
     const { step, at, length, seq, offset } = source;
     if (seq >= UNACCEPTED) {
       const counter = seq - UNACCEPTED;
-      const known = this.seqs.get(counter);
+      const known = this.own.seqOf(counter);
       return known === undefined
         ? { step, at, length, counter, offset }
         : { step, at, length, seq: known, offset };
@@ -406,19 +387,17 @@ export class Writer {
 
   /** What undoing this writer's last act would do now. Apply it, then tell `write` with cause `undo`. */
   undo(view: Node): Undo & { readonly of: readonly number[] } {
-    return this.reverse(view, this.done.pop());
+    return this.reverse(view, this.own.takeLast('undo'));
   }
 
   /** The same for the act that an edit of this writer's was part of, whatever they did since. */
   undoOf(view: Node, counter: number): Undo & { readonly of: readonly number[] } {
-    const group = this.done.find((one) => one.includes(counter));
-    this.done = this.done.filter((one) => one !== group);
-    return this.reverse(view, group);
+    return this.reverse(view, this.own.takeOf(counter));
   }
 
   /** What redoing the last undone act would do now. Apply it, then tell `write` with cause `redo`. */
   redo(view: Node): Undo & { readonly of: readonly number[] } {
-    return this.reverse(view, this.undone.pop());
+    return this.reverse(view, this.own.takeLast('redo'));
   }
 
   private reverse(
@@ -426,13 +405,10 @@ export class Writer {
     group: readonly number[] | undefined,
   ): Undo & { readonly of: readonly number[] } {
     if (!group) return { kind: 'nothing', of: [] };
-    this.reversing = group;
     const provenance = this.present();
-    const seqOf = (counter: number): number => this.seqs.get(counter) ?? UNACCEPTED + counter;
+    const seqOf = (counter: number): number => this.own.seqOf(counter) ?? UNACCEPTED + counter;
     const alive = group.map(seqOf);
-    const reversals = this.reversals
-      .map(({ seq, of }) => ({ seq: seqOf(seq), of: of.map(seqOf) }))
-      .sort((a, b) => a.seq - b.seq);
+    const reversals = this.own.reversed(seqOf);
     const result = undoEdits(view, provenance, undoneWith(alive, reversals), (seq) => this.tokens(seq));
     return { ...result, of: alive.filter((seq) => seq < UNACCEPTED) };
   }
@@ -460,7 +436,7 @@ export class Writer {
     if (seq < this.base.seq || seq > this.seq) return null;
     let at = position;
     for (let edit = seq + 1; edit <= this.seq; edit++)
-      for (const step of this.log.get(edit) ?? []) at = step.getMap().map(at, side);
+      for (const step of this.log.get(edit)?.steps ?? []) at = step.getMap().map(at, side);
     for (const edit of this.pending) for (const step of edit.steps) at = step.getMap().map(at, side);
     return at;
   }
@@ -469,7 +445,7 @@ export class Writer {
     if (seq === this.base.seq) return tokensOf(this.base.doc.content);
     if (seq >= UNACCEPTED)
       return insertedTokens(this.pending.find((edit) => edit.counter === seq - UNACCEPTED)?.steps ?? []);
-    return insertedTokens(this.log.get(seq) ?? []);
+    return insertedTokens(this.log.get(seq)?.steps ?? []);
   }
 }
 

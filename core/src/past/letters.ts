@@ -14,7 +14,16 @@ const MEANT = /[\ufdd0\ufffc]/g;
  * content the history began with. Grows with the log.
  */
 export class Letters {
-  private constructor(private readonly texts: string[]) {}
+  private units: number;
+
+  private constructor(private readonly texts: string[]) {
+    this.units = texts.reduce((sum, text) => sum + text.length, 0);
+  }
+
+  /** Rough bytes they hold in memory. */
+  get weight(): number {
+    return this.units * 2 + this.texts.length * 40;
+  }
 
   /** The letters of a history that begins with `doc`. */
   static starting(doc: Node): Letters {
@@ -33,7 +42,9 @@ export class Letters {
 
   /** Takes in the next edit. */
   append(steps: readonly Step[]): void {
-    this.texts.push(steps.map(lettersOfStep).join(''));
+    const text = steps.map(lettersOfStep).join('');
+    this.texts.push(text);
+    this.units += text.length;
   }
 
   /** What `length` instances of edit `seq` were, from its `offset` on. */

@@ -55,7 +55,7 @@ interface Seat {
 /** The live channel: who has which document open, and what they send each other. Every message is authorised again. */
 export class Channel {
   private readonly io: Live;
-  private readonly ids = new Map<number, string>();
+  private readonly ids = new LRUCache<number, string>({ max: 50_000 });
   private readonly soon = new Map<number, NodeJS.Timeout>();
   /** Accepted edits that those who have their document open are about to be told of. */
   /** How long edits of a document are gathered, by what telling of them took last. */

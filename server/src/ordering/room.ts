@@ -11,6 +11,7 @@ import {
 } from '@oxbow/core/history';
 import type { Proposal, Provenance, Quote } from '@oxbow/core/history';
 import { Mutex } from 'async-mutex';
+import { LRUCache } from 'lru-cache';
 import type { Node } from 'prosemirror-model';
 import type { Step } from 'prosemirror-transform';
 import type { Database } from '../store/database.js';
@@ -37,6 +38,8 @@ export interface Head {
   readonly provenance: Provenance;
 }
 
+/** Clients whose highest counter is known without asking the log. */
+const MOST_CLIENTS = 2000;
 /** Edits whose maps are kept for carrying stale ones over; older ones are read from the log. */
 const TAIL = 512;
 const RETRIES = 8;
@@ -103,7 +106,7 @@ export class Room {
   private keeping: Promise<unknown> = Promise.resolve();
   private tail: MappedEdit[] = [];
   private recent = new Map<string, number>();
-  private readonly highest = new Map<string, number>();
+  private readonly highest = new LRUCache<string, number>({ max: MOST_CLIENTS });
   private doc: Node;
   private provenance: Provenance;
   private seq: number;

@@ -21,8 +21,8 @@ import { CHUNK, WordIndex } from './words.js';
 const pack = promisify(deflate);
 const unpack = promisify<Buffer, Buffer>(inflate);
 
-/** Histories kept at hand. */
-const MOST = 40;
+/** Bytes that histories kept at hand may take, their tapes counted as much as their letters. */
+const MOST_BYTES = 256 * 1024 * 1024;
 /** Milliseconds of quiet before words are indexed. */
 const QUIET = 2500;
 
@@ -67,7 +67,10 @@ interface Held {
  */
 export class Chronicles {
   readonly words: WordIndex;
-  private readonly held = new LRUCache<number, Promise<Held>>({ max: MOST });
+  private readonly held = new LRUCache<number, Held>({
+    maxSize: MOST_BYTES,
+    sizeCalculation: ({ letters, traces }) => letters.weight * 2 + traces.length * 200 + 4096,
+  });
   private readonly soon = new Map<number, NodeJS.Timeout>();
   private readonly indexing = new Set<Promise<void>>();
   private readonly following = new Turns();
@@ -166,13 +169,7 @@ export class Chronicles {
 
   /** Takes in what the log has more than what is held. */
   private async follow(document: number, upTo: number): Promise<Held> {
-    let reading = this.held.get(document);
-    if (!reading) {
-      reading = this.read(document);
-      this.held.set(document, reading);
-      reading.catch(() => this.held.delete(document));
-    }
-    const held = await reading;
+    const held = this.held.get(document) ?? (await this.read(document));
     const missing = await this.database.models.edits.findAll({
       where: { document, seq: { [Op.gt]: held.letters.seq, [Op.lte]: upTo } },
       attributes: ['seq', 'steps'],
@@ -188,6 +185,7 @@ export class Chronicles {
     const author = (key: number): string => this.people.id(key);
     const traces = await this.moments.log.traces(document, author, known, upTo);
     for (const trace of traces) held.traces.push(trace);
+    this.held.set(document, held);
     return held;
   }
 

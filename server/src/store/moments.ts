@@ -21,6 +21,8 @@ const pack = promisify(deflate);
 
 /** Bytes of parsed checkpoints kept at hand. */
 const CACHE_BYTES = 96 * 1024 * 1024;
+/** Rough bytes of the documents that the last checkpoints are of. */
+const NEWEST_BYTES = 64 * 1024 * 1024;
 /** Every so many checkpoints one is whole; those between hold what changed since the one before. */
 const CHAIN = 3;
 
@@ -32,7 +34,8 @@ export class Moments {
     sizeCalculation: ({ bytes }) => bytes,
   });
   private readonly newest = new LRUCache<number, { seq: number; whole: number; length: number; doc: Node }>({
-    max: 200,
+    maxSize: NEWEST_BYTES,
+    sizeCalculation: ({ doc }) => doc.content.size * 8 + 1,
   });
 
   private readonly keeping = new Set<number>();

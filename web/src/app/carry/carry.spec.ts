@@ -26,7 +26,7 @@ describe('what is taken to be put elsewhere', () => {
       { seq: 3, offset: 2, length: 1, from: 5 },
       { seq: 4, offset: 0, length: 2, from: 6 },
     ];
-    expect(sourcesOf(put.steps, presentClip(doc, 5, 8, instances))).toEqual([
+    expect(sourcesOf(put.steps, presentClip(doc, 5, 8, instances, 0))).toEqual([
       { step: 0, at: 0, length: 1, seq: 3, offset: 2 },
       { step: 0, at: 1, length: 2, seq: 4, offset: 0 },
     ]);

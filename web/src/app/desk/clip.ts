@@ -12,6 +12,8 @@ import type { Step } from 'prosemirror-transform';
 export interface Clip {
   readonly tokens: readonly Token[];
   readonly moment: number | null;
+  /** The edit that the writer's knowledge began with when it was taken from the present page: the names of instances hold as long. */
+  readonly began?: number;
   /** Where the tokens come from, `from` counted within them. */
   readonly origins: readonly ((InstanceRange | { readonly position: number; readonly length: number }) & {
     readonly from: number;
@@ -36,9 +38,15 @@ export function presentClip(
   from: number,
   to: number,
   instances: readonly (InstanceRange & { readonly from: number })[],
+  began: number,
 ): Clip {
   const tokens = tokensOf(doc.content).slice(from, to);
-  return { tokens, moment: null, origins: instances.map((one) => ({ ...one, from: one.from - from })) };
+  return {
+    tokens,
+    moment: null,
+    began,
+    origins: instances.map((one) => ({ ...one, from: one.from - from })),
+  };
 }
 
 /** The sources of what some steps put in, when all of its text is the clip's; none when something else was put in. */

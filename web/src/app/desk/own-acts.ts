@@ -41,7 +41,9 @@ export class OwnActs {
   /** The same for a stretch of the page itself. */
   tookHere(from: number, to: number): void {
     const at = this.at();
-    if (at && to > from) this.clip = presentClip(at.view.state.doc, from, to, at.writer.instances(from, to));
+    if (!at || to <= from) return;
+    const { view, writer } = at;
+    this.clip = presentClip(view.state.doc, from, to, writer.instances(from, to), writer.began);
   }
 
   /** What was taken, when a transaction puts it in. */
@@ -49,6 +51,7 @@ export class OwnActs {
     const { clip } = this;
     const how = tr.getMeta('uiEvent') as string | undefined;
     if (!clip || (how !== 'paste' && how !== 'drop')) return undefined;
+    if (clip.began !== undefined && clip.began !== this.at()?.writer.began) return undefined;
     const sources = sourcesOf(tr.steps, clip);
     if (sources.length === 0) return undefined;
     const { moment } = clip;
