@@ -92,6 +92,20 @@ describe('credit, whatever way content takes', () => {
     ]);
   });
 
+  it('names nobody for what nobody wrote, so that the history of a copy can leave and come back', async () => {
+    const typed = (await ines.post('/api/documents', { title: 'Typed', kind: 'text' })).body.id as string;
+    const live = await ines.live();
+    const edits = [edit(1, typing(1, 'A word.'))];
+    expect((await send(live, 'edits', { document: typed, client: 'ines-typed', base: 0, edits })).ok).toBe(
+      true,
+    );
+    live.disconnect();
+    const { body } = await ines.post(`/api/documents/${typed}/copies`, { seq: 1, title: 'Copied' });
+    const told = JSON.stringify((await ines.get(`/api/documents/${body.id}/edits?after=0&upTo=9`)).body);
+    expect(told).toContain('"writer":"ines"');
+    expect(told).not.toContain('unknown');
+  });
+
   it('is taken from another document only by whoever may read it, and only for what stands there', async () => {
     const secret = (await ines.post('/api/documents/import', file('A hidden spring.'))).body;
     const window = await tobias.live();

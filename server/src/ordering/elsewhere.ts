@@ -3,7 +3,6 @@ import { handOf } from '@oxbow/core/history';
 import type { People } from '../access/people.js';
 import { may } from '../access/policy.js';
 import type { Database } from '../store/database.js';
-import type { Rooms } from './rooms.js';
 
 /** Another document than the one that is written in, as far as it is durable. */
 export interface OtherDocument {
@@ -13,12 +12,18 @@ export interface OtherDocument {
   readonly provenance: Provenance;
 }
 
+/** A document as it is open in this process. */
+interface OpenDocument {
+  readonly durable: number;
+  readonly head: { readonly provenance: Provenance };
+}
+
 /** Looks sources up in documents other than the one that is written in, by the rights of whoever writes. */
 export class Elsewhere {
   constructor(
     private readonly database: Database,
     private readonly people: People,
-    private readonly rooms: Rooms,
+    private readonly rooms: { get(document: number): Promise<OpenDocument> },
   ) {}
 
   /** A document for somebody who may read it; null where there is none. */

@@ -91,9 +91,10 @@ function proposalOf({ edit, parts }: Found, read: (shelf: Shelf) => Reading): Pr
     const { tokens, writers } = read(shelf);
     checkSources({ steps: edit.steps, sources }, ({ seq }) => tokens(seq));
     const { other } = shelf;
-    return quotesOf(quoted, tokens).map((quote, i) => {
-      const writer = other && writers.get(quoted[i]?.origin.seq ?? 0);
-      return other ? { ...quote, of: { document: other.id, writer: writer ?? 'unknown' } } : quote;
+    return quotesOf(quoted, tokens).flatMap((quote, i) => {
+      if (!other) return [quote];
+      const writer = writers.get(quoted[i]?.origin.seq ?? 0);
+      return writer === undefined ? [] : [{ ...quote, of: { document: other.id, writer } }];
     });
   });
   return { steps: edit.steps, sources: quotes.sort((a, b) => a.step - b.step || a.at - b.at) };

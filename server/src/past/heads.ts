@@ -39,6 +39,8 @@ export class Heads {
       );
       const seq = row?.seq ?? 0;
       const held = this.held.get(document);
+      // Following changes what is held: what fails half-way is read anew the next time.
+      this.held.delete(document);
       const head = held ? await this.followed(document, held, seq) : await this.read(document, seq);
       this.held.set(document, head);
       return head;

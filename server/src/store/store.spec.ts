@@ -81,4 +81,22 @@ describe('the store', () => {
     expect(outcomes.map((outcome) => outcome.status)).toEqual(['fulfilled', 'rejected', 'fulfilled']);
     expect(await models.collections.count()).toBe(2);
   });
+
+  it('lets other writes have their turn while edits keep coming', async () => {
+    const { writes, models } = server.app.database;
+    const id = 'in-turn';
+    let going = true;
+    let turns = 0;
+    const kind = { most: 10, weight: () => 1, run: () => new Promise<void>((done) => setImmediate(done)) };
+    const keepOn = async (): Promise<void> => {
+      while (going && ++turns < 5000) await writes.join(kind, turns);
+    };
+    const coming = [keepOn(), keepOn()];
+    await writes.add((transaction) =>
+      models.collections.create({ id, name: id, position: 0 }, { transaction }),
+    );
+    going = false;
+    await Promise.all(coming);
+    expect(turns).toBeLessThan(5000);
+  });
 });
