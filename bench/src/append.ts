@@ -6,13 +6,15 @@ import { createApp } from '@oxbow/server';
 import sqlite3 from 'sqlite3';
 import { Transform } from 'prosemirror-transform';
 import { median } from './document.js';
+import { more } from './figures.js';
+import type { Figure } from './figures.js';
 
 const WRITERS = 40;
 const EACH = 100;
 const ROUNDS = 5;
 
 /** Forty concurrent writers appending durably through the store, against bare inserts with the same durability. */
-export async function benchAppend(): Promise<string[]> {
+export async function benchAppend(): Promise<Figure[]> {
   const folder = await mkdtemp(join(tmpdir(), 'oxbow-append-'));
   const app = await createApp({ folder });
   const person = await app.people.create({
@@ -61,13 +63,17 @@ export async function benchAppend(): Promise<string[]> {
     single.push(bare.single);
     grouped.push(bare.grouped);
   }
-  const ratio = (bare: readonly number[]): string =>
-    median(ours.map((one, i) => one / (bare[i] ?? 1))).toFixed(2);
+  const ratio = (bare: readonly number[]): number => median(ours.map((one, i) => one / (bare[i] ?? 1)));
   await app.close();
   await rm(folder, { recursive: true, force: true });
   return [
-    `${WRITERS} writers through the store / bare inserts, a transaction each: ${ratio(single)} (${median(ours).toFixed(0)} and ${median(single).toFixed(0)} a second; median of ${ROUNDS} rounds; goal at least 0.5)`,
-    `the same / bare inserts, ${WRITERS} in a transaction:                     ${ratio(grouped)} (${median(grouped).toFixed(0)} a second)`,
+    more(`${WRITERS} writers through the store / bare inserts, a transaction each`, ratio(single), {
+      goal: 0.5,
+      note: `${median(ours).toFixed(0)} and ${median(single).toFixed(0)} a second; median of ${ROUNDS} rounds`,
+    }),
+    more(`the same / bare inserts, ${WRITERS} in a transaction`, ratio(grouped), {
+      note: `${median(grouped).toFixed(0)} a second`,
+    }),
   ];
 }
 

@@ -5,6 +5,8 @@ import { commonRuns, compare, totalsOf } from '@oxbow/core/compare';
 import { diffWordsWithSpace } from 'diff';
 import type { Node } from 'prosemirror-model';
 import { median } from './document.js';
+import { less, more } from './figures.js';
+import type { Figure } from './figures.js';
 import { releases } from './releases.js';
 import type { Level } from './texts.js';
 import { LEVELS, page, revision } from './texts.js';
@@ -51,7 +53,7 @@ function timeBoth(earlier: readonly string[], later: readonly string[], rounds: 
 }
 
 /** Comparing against a general word diff, as it grows, on hostile input, in memory, and on real releases. */
-export async function benchCompare(): Promise<string[]> {
+export async function benchCompare(): Promise<Figure[]> {
   for (let i = 0; i < 20; i++)
     compare(page(revision(2_000, 'medium', i).earlier), page(revision(2_000, 'medium', i).later));
   return [
@@ -64,20 +66,21 @@ export async function benchCompare(): Promise<string[]> {
   ];
 }
 
-function againstWordDiff(): string[] {
-  const goals: Partial<Record<Level, string>> = {
-    medium: '; goal at least 100',
-    light: '; goal at least 10',
-  };
+function againstWordDiff(): Figure[] {
+  const goals: Partial<Record<Level, number>> = { medium: 100, light: 10 };
   return (['medium', 'light', 'scattered'] as const).map((level) => {
     const { earlier, later } = revision(5_000, level);
     const [own, reference] = timeBoth(earlier, later, level === 'medium' ? 5 : 201);
-    return `5,000 words, ${level} revision: ${(reference / own).toFixed(1)} times as fast as diffWordsWithSpace (${own.toFixed(1)} and ${reference.toFixed(0)} ms${goals[level] ?? ''})`;
+    return more(`5,000 words, ${level} revision: times as fast as diffWordsWithSpace`, reference / own, {
+      digits: 1,
+      goal: goals[level],
+      note: `${own.toFixed(1)} and ${reference.toFixed(0)} ms`,
+    });
   });
 }
 
 /** Words marked before tidying, against the least there can be: what no longest common subsequence of all words keeps. */
-function minimality(): string[] {
+function minimality(): Figure[] {
   const { earlier, later } = revision(5_000, 'medium');
   const [a, b] = [page(earlier), page(later)];
   const numbers = new Map<string, number>();
@@ -94,7 +97,11 @@ function minimality(): string[] {
     return wordsAdded + wordsRemoved + 2 * wordsMoved;
   };
   return [
-    `the same, medium: words marked before tidying / least possible: ${(marked(false) / least).toFixed(3)} (goal at most 1.15); after tidying ${(marked(true) / least).toFixed(3)}`,
+    less('the same, medium: words marked before tidying / least possible', marked(false) / least, {
+      digits: 3,
+      goal: 1.15,
+      note: `after tidying ${(marked(true) / least).toFixed(3)}`,
+    }),
   ];
 }
 
@@ -109,18 +116,21 @@ function slope(points: readonly (readonly [size: number, time: number])[]): numb
   );
 }
 
-function growth(): string[] {
+function growth(): Figure[] {
   return LEVELS.map((level) => {
     const points = SIZES.map((size) => {
       const { earlier, later } = revision(size, level);
       return [size, time(() => [page(earlier), page(later)], size > 100_000 ? 5 : 9)] as const;
     });
     const list = points.map(([size, took]) => `${size / 1000}k ${took.toFixed(1)}`).join(', ');
-    return `growth from 1,000 to 200,000 words, ${level}: slope ${slope(points).toFixed(2)} (goal at most 1.15; ms: ${list})`;
+    return less(`growth from 1,000 to 200,000 words, ${level}: slope`, slope(points), {
+      goal: 1.15,
+      note: `ms: ${list}`,
+    });
   });
 }
 
-function adversarial(): string[] {
+function adversarial(): Figure[] {
   return [10_000, 50_000].flatMap((size) => {
     const { earlier, later } = revision(size, 'medium');
     const runs = size > 10_000 ? 5 : 11;
@@ -155,7 +165,7 @@ function adversarial(): string[] {
     ];
     return inputs.map(([name, a, b]) => {
       const took = time(() => [page(a), page(b)], runs);
-      return `${size / 1000},000 words, ${name}: ${(took / usual).toFixed(2)} of a medium revision (goal at most 3)`;
+      return less(`${size / 1000},000 words, ${name} / a medium revision`, took / usual, { goal: 3 });
     });
   });
 }
@@ -169,8 +179,8 @@ export interface Memory {
   readonly changes: number;
 }
 
-async function memory(): Promise<string[]> {
-  const out: string[] = [];
+async function memory(): Promise<Figure[]> {
+  const out: Figure[] = [];
   for (const size of [50_000, 200_000]) {
     for (const level of ['light', 'medium', 'total'] as const) {
       const child = fork(fileURLToPath(new URL('./memory.js', import.meta.url)), [String(size), level], {
@@ -181,20 +191,31 @@ async function memory(): Promise<string[]> {
         child.once('error', reject);
       });
       out.push(
-        `memory, ${size / 1000},000 words, ${level}: reachable at the peak ${(live / json).toFixed(1)} times both documents' JSON (goal at most 12), held by the process ${(resident / json).toFixed(0)} times (${changes} changes, JSON ${(json / 1e6).toFixed(1)} MB)`,
+        less(
+          `memory, ${size / 1000},000 words, ${level}: reachable at the peak / both documents' JSON`,
+          live / json,
+          {
+            digits: 1,
+            goal: 12,
+            note: `held by the process ${(resident / json).toFixed(0)} times; ${changes} changes, JSON ${(json / 1e6).toFixed(1)} MB`,
+          },
+        ),
       );
     }
   }
   return out;
 }
 
-async function onReleases(): Promise<string[]> {
+async function onReleases(): Promise<Figure[]> {
   const pairs = await releases();
   return pairs.map(({ name, earlier, later }) => {
     const [a, b] = [earlier.split(/\n{2,}/), later.split(/\n{2,}/)];
     const own = time(() => [page(a), page(b)], 9);
     const reference = timeReference(earlier, later, 3);
     const totals = totalsOf(compare(page(a), page(b)).changes);
-    return `${name}: ${(reference / own).toFixed(1)} times as fast as diffWordsWithSpace (+${totals.wordsAdded} −${totals.wordsRemoved} words, ${totals.wordsMoved} moved)`;
+    return more(`${name}: times as fast as diffWordsWithSpace`, reference / own, {
+      digits: 1,
+      note: `+${totals.wordsAdded} −${totals.wordsRemoved} words, ${totals.wordsMoved} moved`,
+    });
   });
 }

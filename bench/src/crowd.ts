@@ -4,6 +4,8 @@ import type { AcceptedEdit } from '@oxbow/core/history';
 import { Random } from '@oxbow/core/testing';
 import { Transform } from 'prosemirror-transform';
 import type { Node } from 'prosemirror-model';
+import { less } from './figures.js';
+import type { Figure } from './figures.js';
 
 const WRITERS = 50;
 const ONE_WAY = 40;
@@ -11,7 +13,7 @@ const COMMIT = 5;
 const SECONDS = 20;
 
 /** Fifty writers in one document, simulated: messages take 40 ms each way, a commit 5 ms, computing its real time. */
-export async function benchCrowd(): Promise<string[]> {
+export async function benchCrowd(): Promise<Figure[]> {
   const random = new Random(50);
   const start = schema.node(
     'doc',
@@ -105,11 +107,23 @@ export async function benchCrowd(): Promise<string[]> {
     now = event.at;
     event.run();
   }
-  const same = desks.every((desk) => desk.view.eq(doc));
   latencies.sort((a, b) => a - b);
   const p99 = latencies[Math.floor(latencies.length * 0.99)] ?? 0;
   return [
-    `${WRITERS} writers, ${ONE_WAY} ms one way: ${sent} edits, ${refused} refused (goal none), all equal at the end: ${same}`,
-    `from ready to shown at the others, simulated: median ${(latencies[latencies.length >> 1] ?? 0).toFixed(0)} ms, p99 ${p99.toFixed(0)} ms (goal under 400)`,
+    less(`${WRITERS} writers, ${ONE_WAY} ms one way: edits refused`, refused, {
+      digits: 0,
+      goal: 0,
+      note: `of ${sent}`,
+    }),
+    less('desks that differ at the end', desks.filter((desk) => !desk.view.eq(doc)).length, {
+      digits: 0,
+      goal: 0,
+    }),
+    less('from ready to shown at the others, simulated, 99th percentile', p99, {
+      unit: 'ms',
+      digits: 0,
+      goal: 400,
+      note: `median ${(latencies[latencies.length >> 1] ?? 0).toFixed(0)} ms`,
+    }),
   ];
 }

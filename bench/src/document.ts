@@ -1,6 +1,9 @@
-import { mkdtemp, rm } from 'node:fs/promises';
+import { createHash } from 'node:crypto';
+import { existsSync, readFileSync, readdirSync } from 'node:fs';
+import { cp, mkdir, mkdtemp, readdir, rename, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import { textSchema as schema } from '@oxbow/core/content';
 import { Random } from '@oxbow/core/testing';
 import { createApp } from '@oxbow/server';
@@ -14,8 +17,6 @@ export interface Large {
   readonly folder: string;
   readonly key: number;
   readonly edits: number;
-  /** Starts another server on the same data, with nothing in its memory. */
-  again(): Promise<App>;
   end(): Promise<void>;
 }
 
@@ -24,10 +25,71 @@ const WORDS =
     ' ',
   );
 const BATCH = 200;
+/** The title of the large document. */
+export const LARGE = 'Bench';
 
-/** Writes a document of that many edits, about half as many words, through the server's own rooms. */
-export async function writeLarge(edits: number): Promise<Large> {
+/** Where large documents are kept between runs; not part of the repository. */
+const KEPT = fileURLToPath(new URL('../kept', import.meta.url));
+
+/** Code that decides what a log and all that is stored with it look like: a document written by another is written anew. */
+const WRITING = [
+  'core/dist/content',
+  'core/dist/history',
+  'server/dist/ordering',
+  'server/dist/store',
+  'server/dist/versions',
+];
+
+/**
+ * A folder with a document of that many edits, about half as many words, to be removed by whoever asked. The document is
+ * written once through the server's own rooms, which takes a millisecond an edit, since each has to be durable, and kept until
+ * the code that writes it changes.
+ */
+export async function copyLarge(edits: number): Promise<string> {
+  const kept = join(KEPT, `${edits}-${writingDigest()}`);
+  if (!existsSync(kept)) {
+    console.log(`  writing a document of ${edits} edits, which is kept for the next run …`);
+    await mkdir(KEPT, { recursive: true });
+    for (const name of await readdir(KEPT))
+      if (name.startsWith(`${edits}-`)) await rm(join(KEPT, name), { recursive: true });
+    await writeLarge(`${kept}-unfinished`, edits);
+    await rename(`${kept}-unfinished`, kept);
+  }
   const folder = await mkdtemp(join(tmpdir(), 'oxbow-bench-'));
+  await cp(kept, folder, { recursive: true });
+  return folder;
+}
+
+/** A server on such a folder. */
+export async function openLarge(edits: number): Promise<Large> {
+  const folder = await copyLarge(edits);
+  const app = await createApp({ folder });
+  const [row] = await app.database.models.documents.findAll({ where: { title: LARGE }, raw: true });
+  if (!row) throw new Error('The kept document is gone');
+  return {
+    app,
+    folder,
+    key: row.key,
+    edits,
+    async end() {
+      await app.close();
+      await rm(folder, { recursive: true, force: true });
+    },
+  };
+}
+
+function writingDigest(): string {
+  const hash = createHash('sha256');
+  for (const folder of WRITING) {
+    const root = fileURLToPath(new URL(`../../${folder}`, import.meta.url));
+    for (const name of readdirSync(root, { recursive: true, encoding: 'utf8' }).sort())
+      if (name.endsWith('.js') && !name.endsWith('.spec.js')) hash.update(readFileSync(join(root, name)));
+  }
+  return hash.digest('hex').slice(0, 12);
+}
+
+async function writeLarge(folder: string, edits: number): Promise<void> {
+  await mkdir(folder, { recursive: true });
   const app = await createApp({ folder });
   const person = await app.people.create({
     name: 'Bench',
@@ -36,7 +98,7 @@ export async function writeLarge(edits: number): Promise<Large> {
     email: 'bench@withy.example',
     about: '',
   });
-  const { key } = await app.documents.create(person, 'Bench', null);
+  const { key } = await app.documents.create(person, LARGE, null);
   const room = await app.rooms.get(key);
   const random = new Random(20261124);
   for (let done = 0; done < edits; done += BATCH)
@@ -44,17 +106,7 @@ export async function writeLarge(edits: number): Promise<Large> {
       batch(random, doc, seq, person.key, done, Math.min(BATCH, edits - done)),
     );
   await room.settled();
-  return {
-    app,
-    folder,
-    key,
-    edits,
-    again: () => createApp({ folder }),
-    async end() {
-      await app.close();
-      await rm(folder, { recursive: true, force: true });
-    },
-  };
+  await app.close();
 }
 
 function batch(

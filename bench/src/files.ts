@@ -5,6 +5,8 @@ import { pictureOf, writeDocx } from '@oxbow/core/formats';
 import type { Picture } from '@oxbow/core/formats';
 import { Random, document, noisyPng } from '@oxbow/core/testing';
 import type { Node } from 'prosemirror-model';
+import { less } from './figures.js';
+import type { Figure } from './figures.js';
 
 /** What a reader took, from a process of its own. */
 export interface Taken {
@@ -19,13 +21,20 @@ const BLOCKS = 3400;
 const IMAGES = 200;
 
 /** Reading a word-processor file of 300 pages with 200 images, against a library that turns such files into HTML. */
-export async function benchFiles(): Promise<string[]> {
+export async function benchFiles(): Promise<Figure[]> {
   const bytes = Buffer.from(large());
   const [own, reference] = [await taken('own', bytes), await taken('mammoth', bytes)];
   const size = (count: number): string => `${(count / 2 ** 20).toFixed(0)} MB`;
   return [
-    `a .docx of ${own.words.toLocaleString('en')} words, some 300 pages, and ${IMAGES} images (${size(bytes.length)}): read in ${(own.time / reference.time).toFixed(2)} of the time mammoth takes (${own.time.toFixed(0)} and ${reference.time.toFixed(0)} ms; goal at most 0.5)`,
-    `the same: memory at the peak above the file, ${size(own.memory)} and ${size(reference.memory)}`,
+    less('a .docx of some 300 pages: time to read / that of mammoth', own.time / reference.time, {
+      goal: 0.5,
+      note: `${own.words.toLocaleString('en')} words, ${IMAGES} images, ${size(bytes.length)}; ${own.time.toFixed(0)} and ${reference.time.toFixed(0)} ms`,
+    }),
+    less('the same: memory at the peak above the file', own.memory / 2 ** 20, {
+      unit: 'MB',
+      digits: 0,
+      note: `mammoth ${size(reference.memory)}`,
+    }),
   ];
 }
 

@@ -4,6 +4,8 @@ import { BUDGETS } from '@oxbow/contract';
 import { writeDocx } from '@oxbow/core/formats';
 import { build } from '@oxbow/core/testing';
 import { zipSync, strToU8 } from 'fflate';
+import { less } from './figures.js';
+import type { Figure } from './figures.js';
 import { Asked, ServedApp, quantile } from './served.js';
 import type { Client } from './served.js';
 import type { Seat } from './serving.js';
@@ -30,7 +32,7 @@ type Attack = (ground: Ground) => Promise<string>;
  * What the worst allowed input of each kind adds to the wait of somebody who types in a document that both share: each is
  * sent again and again for some seconds, by one person, to a server in a process of its own.
  */
-export async function benchHostile(): Promise<string[]> {
+export async function benchHostile(): Promise<Figure[]> {
   const app = await ServedApp.start();
   let typing: Asked | null = null;
   try {
@@ -47,19 +49,23 @@ export async function benchHostile(): Promise<string[]> {
     await join(ground.socket, own);
     typing = await Asked.start('./typist.js', [String(app.port), typist.cookie, shared]);
     const asking = typing;
-    const lines: string[] = [];
+    const figures: Figure[] = [];
     await during(app, asking, async () => {
       await pause(LEAST);
       return 'nothing';
     });
     for (const [name, attack] of Object.entries(attacks)) {
       const { p99, delay, said, times } = await during(app, asking, () => attack(ground));
-
-      lines.push(
-        `${name}: 99th percentile of the wait ${p99.toFixed(0)} ms (goal at most ${GOAL}), event loop delay ${delay[0].toFixed(0)} ms, at most ${delay[1].toFixed(0)} ms; sent ${times} times, answered ${said}`,
+      figures.push(
+        less(`${name}: 99th percentile of the wait`, p99, {
+          unit: 'ms',
+          digits: 0,
+          goal: GOAL,
+          note: `event loop delay ${delay[0].toFixed(0)} ms, at most ${delay[1].toFixed(0)} ms; sent ${times} times, answered ${said}`,
+        }),
       );
     }
-    return lines;
+    return figures;
   } finally {
     await typing?.stop();
     await app.stop();
@@ -150,7 +156,7 @@ const attacks: Record<string, Attack> = {
     );
     return send(ground.socket, ground.shared, 'bench-steps', 0, edits);
   },
-  'a message of two million letters': async (ground) => {
+  'a message of half a million letters': async (ground) => {
     const text = 'flood '.repeat((BUDGETS.messageBytes - 10_000) / 6);
     const id = await ground.app.document('Large', [ground.hostile]);
     return send(ground.socket, id, 'bench-bytes', 0, [edit(ground.counter++, [typed(1, text)])]);

@@ -12,10 +12,13 @@ import { Slice, Fragment } from 'prosemirror-model';
 import type { Node } from 'prosemirror-model';
 import { ReplaceStep, Transform } from 'prosemirror-transform';
 import { median } from './document.js';
+import { shelfBytes } from './sharers.js';
+import { less } from './figures.js';
+import type { Figure } from './figures.js';
 
 /** What grows with the work, and what must not grow with the whole. */
-export async function benchScale(): Promise<string[]> {
-  return [...wordsCut(), ...batchesOrdered(), ...(await manyDocuments())];
+export async function benchScale(): Promise<Figure[]> {
+  return [...wordsCut(), ...batchesOrdered(), ...(await manyDocuments()), await shelfBytes()];
 }
 
 /** The least time of some runs, in milliseconds: what the work takes when nothing disturbs it. */
@@ -29,7 +32,7 @@ function least(runs: number, act: () => void): number {
   return best;
 }
 
-function wordsCut(): string[] {
+function wordsCut(): Figure[] {
   const kinds: Record<string, string> = {
     'base64url with a dot': 'aZ9_-Qk',
     'addresses in a row': 'x@y.zz<',
@@ -49,14 +52,14 @@ function wordsCut(): string[] {
     };
     cut(1000, 500);
     const ratio = cut(1_000_000, 1) / cut(1000, 1000);
-    return `words of ${name}: time for a letter at 1 MB against at 1 kB ${ratio.toFixed(2)} (goal at most 2)`;
+    return less(`words of ${name}: time for a letter at 1 MB against at 1 kB`, ratio, { goal: 2 });
   });
 }
 
 /** So many that no paragraph grows much longer by what is typed. */
 const PLACES = 200;
 
-function batchesOrdered(): string[] {
+function batchesOrdered(): Figure[] {
   const now = document(new Random(3), 200);
   const places: number[] = [];
   now.descendants((node, position) => {
@@ -85,7 +88,7 @@ function batchesOrdered(): string[] {
     };
     least(2, tenTimes);
     const ratio = (10 * least(4, () => orderBatch(now, many, maps))) / least(4, tenTimes);
-    return `a batch of 4,000 steps against one of 400, ${name}: ${ratio.toFixed(1)} (goal at most 12)`;
+    return less(`a batch of 4,000 steps against one of 400, ${name}`, ratio, { digits: 1, goal: 12 });
   });
 }
 
@@ -94,7 +97,7 @@ const SETTLING = 6000;
 const FEW = 10;
 const MANY = 1000;
 
-async function manyDocuments(): Promise<string[]> {
+async function manyDocuments(): Promise<Figure[]> {
   const folder = await mkdtemp(join(tmpdir(), 'oxbow-scale-'));
   const app = await createApp({ folder });
   const [few, many] = [await shelfOf(app, FEW), await shelfOf(app, MANY)];
@@ -108,12 +111,13 @@ async function manyDocuments(): Promise<string[]> {
     }
     return median(times);
   };
-  const lines: string[] = [];
+  const figures: Figure[] = [];
   const compared = async (what: string, act: (shelf: typeof few) => Promise<unknown>): Promise<void> => {
     await act(few);
     const [small, large] = [await time(() => act(few)), await time(() => act(many))];
-    lines.push(
-      `${what} in ${MANY} documents against in ${FEW}: ${(large / small).toFixed(1)} (goal at most 3), ${large.toFixed(0)} ms (goal under 150)`,
+    figures.push(
+      less(`${what} in ${MANY} documents against in ${FEW}`, large / small, { digits: 1, goal: 3 }),
+      less(`${what} in ${MANY} documents`, large, { unit: 'ms', digits: 1, goal: 150 }),
     );
   };
   for (const words of ['tide', 'sluice gate', 'heron'])
@@ -121,7 +125,7 @@ async function manyDocuments(): Promise<string[]> {
   await compared('landmarks named so', async ({ person }) => app.landmarks.search(person, 'agreed'));
   await app.close();
   await rm(folder, { recursive: true, force: true });
-  return lines;
+  return figures;
 }
 
 /** Somebody with so many documents: one word in all, one in every second, one in a single one; ten have a landmark. */

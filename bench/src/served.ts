@@ -48,8 +48,9 @@ export class ServedApp {
     readonly port: number,
   ) {}
 
-  static async start(): Promise<ServedApp> {
-    const { asked, said } = await Asked.startSaying<number>('./serving.js');
+  /** Starts a server on a folder, which is removed in the end; without one, on an empty one. */
+  static async start(folder?: string): Promise<ServedApp> {
+    const { asked, said } = await Asked.startSaying<number>('./serving.js', folder ? [folder] : []);
     return new ServedApp(asked, said);
   }
 
@@ -59,6 +60,11 @@ export class ServedApp {
 
   document(title: string, owners: readonly Seat[], text?: string): Promise<string> {
     return this.process.ask({ ask: 'document', title, owners: owners.map(({ key }) => key), text });
+  }
+
+  /** Shares the document of a title with people; answers its id. */
+  share(title: string, people: readonly Seat[]): Promise<string> {
+    return this.process.ask({ ask: 'share', title, people: people.map(({ key }) => key) });
   }
 
   /** Begins to measure; `end` answers what it took since. */

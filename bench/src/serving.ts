@@ -18,6 +18,7 @@ export type Ask =
       readonly owners: readonly number[];
       readonly text?: string;
     }
+  | { readonly ask: 'share'; readonly title: string; readonly people: readonly number[] }
   | { readonly ask: 'begin'; readonly profile: boolean }
   | { readonly ask: 'end' };
 
@@ -38,8 +39,8 @@ export interface Served {
   readonly parts: Readonly<Record<string, number>>;
 }
 
-// A server in a process of its own, for benchmarks that are about what its main thread takes; its parent asks by messages.
-const folder = await mkdtemp(join(tmpdir(), 'oxbow-serving-'));
+// A server in a process of its own, on a folder that it removes in the end; its parent asks by messages.
+const folder = process.argv[2] ?? (await mkdtemp(join(tmpdir(), 'oxbow-serving-')));
 const app: App = await createApp({ folder });
 const port = await app.listen(0);
 const delay = monitorEventLoopDelay({ resolution: 2 });
@@ -54,6 +55,8 @@ async function answer(asked: Ask): Promise<unknown> {
       return people(asked.count);
     case 'document':
       return document(asked.title, asked.owners, asked.text ?? '');
+    case 'share':
+      return share(asked.title, asked.people);
     case 'begin':
       delay.reset();
       delay.enable();
@@ -100,10 +103,7 @@ async function document(title: string, owners: readonly number[], text: string):
   const [first, ...others] = app.people.all.filter(({ key }) => owners.includes(key));
   if (!first) throw new Error('A document needs an owner');
   const row = await app.documents.create(first, title, null);
-  for (const { key } of others)
-    await app.database.writes.add((transaction) =>
-      app.database.models.shares.create({ document: row.key, person: key, role: 'editor' }, { transaction }),
-    );
+  await shareWith(row.key, others);
   if (text) {
     const room = await app.rooms.get(row.key);
     await room.compose(({ doc, seq }) => ({
@@ -121,6 +121,24 @@ async function document(title: string, owners: readonly number[], text: string):
       ],
     }));
   }
+  return row.id;
+}
+
+async function shareWith(document: number, people: readonly { key: number }[]): Promise<void> {
+  for (const { key } of people)
+    await app.database.writes.add((transaction) =>
+      app.database.models.shares.create({ document, person: key, role: 'editor' }, { transaction }),
+    );
+}
+
+/** Shares a document that is there already; answers its id. */
+async function share(title: string, people: readonly number[]): Promise<string> {
+  const [row] = await app.database.models.documents.findAll({ where: { title }, raw: true });
+  if (!row) throw new Error(`There is no document ${title}`);
+  await shareWith(
+    row.key,
+    people.map((key) => ({ key })),
+  );
   return row.id;
 }
 

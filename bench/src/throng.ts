@@ -2,6 +2,8 @@ import { setTimeout as pause } from 'node:timers/promises';
 import type { Accepted, Answer } from '@oxbow/contract';
 import type { Client } from './served.js';
 import { ServedApp, quantile } from './served.js';
+import { less, more } from './figures.js';
+import type { Figure } from './figures.js';
 import type { Served } from './serving.js';
 
 const WRITERS = 200;
@@ -73,7 +75,7 @@ interface Round {
 }
 
 /** Many writers over real sockets: two hundred in a hundred documents, and a hundred in one. */
-export async function benchThrong(): Promise<string[]> {
+export async function benchThrong(): Promise<Figure[]> {
   const app = await ServedApp.start();
   try {
     const seats = await app.people(WRITERS);
@@ -90,17 +92,27 @@ export async function benchThrong(): Promise<string[]> {
     }
     await Promise.all(pairs.map((one) => one.join()));
     await write(app, pairs, 400);
-    const lines: string[] = [];
+    const figures: Figure[] = [];
     let most = 0;
     for (const rate of [400, 700, 1000, 1300, 1600]) {
       const round = await write(app, pairs, rate);
       const holds = round.refused === 0 && round.p99 <= GOAL_WAIT && round.accepted >= 0.98 * rate;
       if (holds) most = Math.max(most, round.accepted);
-      lines.push(told(`${WRITERS} writers in ${WRITERS / 2} documents, ${rate} edits a second`, round));
+      figures.push(
+        ...told(
+          `${WRITERS} writers in ${WRITERS / 2} documents, ${rate} edits a second`,
+          round,
+          rate === 400,
+        ),
+      );
       if (!holds && rate > 400) break;
     }
-    lines.push(
-      `most that one process took with answers within ${GOAL_WAIT} ms: ${most.toFixed(0)} a second (goal 1,000)`,
+    figures.push(
+      more(`most that one process took with answers within ${GOAL_WAIT} ms`, most, {
+        unit: 'a second',
+        digits: 0,
+        goal: 1000,
+      }),
     );
     const crowd = seats.slice(0, WRITERS / 2);
     const one = await app.document('Crowd', crowd, 'The tide mill stands where the creek meets the marsh. ');
@@ -108,10 +120,14 @@ export async function benchThrong(): Promise<string[]> {
     for (const [i, seat] of crowd.entries())
       together.push(new Typist(await app.live(seat), one, `crowd-${i}`));
     await Promise.all(together.map((typist) => typist.join()));
-    lines.push(
-      told(`${crowd.length} writers in one document, 200 edits a second`, await write(app, together, 200)),
+    figures.push(
+      ...told(
+        `${crowd.length} writers in one document, 200 edits a second`,
+        await write(app, together, 200),
+        true,
+      ),
     );
-    return lines;
+    return figures;
   } finally {
     await app.stop();
   }
@@ -145,7 +161,20 @@ async function write(app: ServedApp, typists: readonly Typist[], rate: number): 
   };
 }
 
-function told(what: string, { accepted, refused, p99, served }: Round): string {
+function told(what: string, round: Round, isBar: boolean): Figure[] {
+  const { rate, accepted, refused, p99, served } = round;
   const parts = Object.entries(served.parts).map(([part, share]) => `${part} ${(100 * share).toFixed(0)} %`);
-  return `${what}: ${accepted.toFixed(0)} accepted a second, ${refused} refused, 99th percentile to the answer ${p99.toFixed(0)} ms (goal ${GOAL_WAIT}); main thread busy ${(100 * served.busy).toFixed(0)} %: ${parts.join(', ')}`;
+  return [
+    more(`${what}: accepted`, accepted, {
+      unit: 'a second',
+      digits: 0,
+      ...(isBar ? { goal: 0.98 * rate } : {}),
+      note: `${refused} refused; main thread busy ${(100 * served.busy).toFixed(0)} %: ${parts.join(', ')}`,
+    }),
+    less(`${what}: 99th percentile to the answer`, p99, {
+      unit: 'ms',
+      digits: 0,
+      ...(isBar ? { goal: GOAL_WAIT } : {}),
+    }),
+  ];
 }

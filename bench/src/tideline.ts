@@ -11,6 +11,8 @@ import { createApp, hashed } from '@oxbow/server';
 import type { App } from '@oxbow/server';
 import { Transform } from 'prosemirror-transform';
 import { median } from './document.js';
+import { less } from './figures.js';
+import type { Figure } from './figures.js';
 
 const root = dirname(dirname(dirname(fileURLToPath(import.meta.url))));
 const [FEW, MANY] = [2000, 20_000];
@@ -19,7 +21,7 @@ const BATCH = 500;
 const MOVES = 60;
 
 /** Drawing and moving along the tideline of a year with many edits, against one with a tenth of them, in Chromium. */
-export async function benchTideline(): Promise<string[]> {
+export async function benchTideline(): Promise<Figure[]> {
   const folder = await mkdtemp(join(tmpdir(), 'oxbow-bench-'));
   const app = await createApp({ folder, web: join(root, 'web/dist'), demo: true });
   const passwordHash = hashed('tidemill');
@@ -40,9 +42,15 @@ export async function benchTideline(): Promise<string[]> {
     const small = await moved(page, few);
     const large = await moved(page, many);
     return [
-      `zooming in and moving along, ${MANY} edits / ${FEW}: ${(large.move / small.move).toFixed(2)} (${large.move.toFixed(1)} ms and ${small.move.toFixed(1)} ms a move, script and layout; goal about 1)`,
-      `the slowest move of ${MOVES}: ${large.worst.toFixed(0)} ms and ${small.worst.toFixed(0)} ms`,
-      `bars drawn: ${large.bars} and ${small.bars}`,
+      less(`zooming in and moving along, ${MANY} edits / ${FEW}`, large.move / small.move, {
+        goal: 1.25,
+        note: `${large.move.toFixed(1)} ms and ${small.move.toFixed(1)} ms a move, script and layout; ${large.bars} and ${small.bars} bars`,
+      }),
+      less(`the slowest of ${MOVES} moves`, large.worst, {
+        unit: 'ms',
+        digits: 0,
+        note: `${small.worst.toFixed(0)} ms with ${FEW} edits`,
+      }),
     ];
   } finally {
     await browser.close();

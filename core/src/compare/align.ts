@@ -5,11 +5,8 @@ import { equalRuns } from './in-step.js';
 import { mayPair } from './kinship.js';
 import type { Lexicon } from './lexicon.js';
 import { commonRuns } from './sequence.js';
+import { LIKENESS } from './thresholds.js';
 
-/** Below this share of common words two blocks are not the same one. */
-const LIKENESS = 0.3;
-/** Share of common words from which a word that occurs once on both sides makes its blocks an anchor. */
-const ANCHOR_LIKENESS = 0.5;
 /** Largest table of similarities filled at once. */
 const TABLE = 4096;
 
@@ -135,7 +132,7 @@ function wordAnchors(a: readonly Item[], b: readonly Item[], lexicon: Lexicon): 
     const home = new Map<number, number>();
     items.forEach(({ node }, i) => {
       let last = -1;
-      for (const word of lexicon.words(node)) {
+      for (const word of lexicon.bags.words(node)) {
         if (word !== last) home.set(word, home.has(word) ? -1 : i);
         last = word;
       }
@@ -149,10 +146,10 @@ function wordAnchors(a: readonly Item[], b: readonly Item[], lexicon: Lexicon): 
     const key = i * b.length + j;
     if (i < 0 || j < 0 || likeness.has(key)) continue;
     const [one, two] = [(a[i] as Item).node, (b[j] as Item).node];
-    likeness.set(key, { a: i, b: j, like: mayPair(one, two) ? lexicon.similarity(one, two) : 0 });
+    likeness.set(key, { a: i, b: j, like: mayPair(one, two) ? lexicon.bags.similarity(one, two) : 0 });
   }
   const pairs = [...likeness.values()]
-    .filter(({ like }) => like >= ANCHOR_LIKENESS)
+    .filter(({ like }) => like >= LIKENESS.anchor)
     .sort((x, y) => x.a - y.a || y.b - x.b);
   return longestIncreasing(pairs, ({ like }) => like);
 }
@@ -183,6 +180,6 @@ function alignByWeight(a: readonly Item[], b: readonly Item[], lexicon: Lexicon,
 function pairWeight(a: Node, b: Node, lexicon: Lexicon): number {
   if (!mayPair(a, b)) return 0;
   if (a.nodeSize === b.nodeSize && a.eq(b)) return 1.01;
-  const like = lexicon.similarity(a, b);
-  return like >= LIKENESS ? like + (a.type === b.type ? 0.01 : 0) : 0;
+  const like = lexicon.bags.similarity(a, b);
+  return like >= LIKENESS.same ? like + (a.type === b.type ? 0.01 : 0) : 0;
 }

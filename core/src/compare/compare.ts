@@ -3,7 +3,7 @@ import { childrenOf } from '../content/index.js';
 import type { Outlook } from './align.js';
 import { alignBlocks } from './align.js';
 import type { Change } from './changes.js';
-import { listChanges } from './changes.js';
+import { listChanges } from './listed.js';
 import { compareInline } from './inline.js';
 import { Lexicon } from './lexicon.js';
 import { findMoves } from './moves.js';

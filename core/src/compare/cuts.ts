@@ -3,7 +3,7 @@ import type { Difference, Handle, Keep, Side } from './union.js';
 import { textOf } from './union.js';
 
 /** A stretch of the inline content of a text block, by positions from its start. */
-export interface Cut {
+export interface BlockCut {
   readonly block: Node;
   readonly from: number;
   readonly to: number;
@@ -16,7 +16,7 @@ export function onlyText(block: Node): Node | null {
 }
 
 /** The inline nodes of a stretch. */
-export function nodesIn({ block, from, to }: Cut): Node[] {
+export function nodesIn({ block, from, to }: BlockCut): Node[] {
   const only = onlyText(block);
   if (only) return [only.cut(from, to)];
   const nodes: Node[] = [];
@@ -51,7 +51,7 @@ export class CutDifference implements Difference, Handle {
   private readonly bFrom: number;
   private readonly bTo: number;
 
-  constructor(earlier: Cut | null, later: Cut | null) {
+  constructor(earlier: BlockCut | null, later: BlockCut | null) {
     this.a = earlier?.block ?? null;
     this.b = later?.block ?? null;
     this.aFrom = earlier?.from ?? 0;

@@ -1,15 +1,16 @@
 import type { Node } from 'prosemirror-model';
-import type { Cut } from './cuts.js';
+import type { BlockCut } from './cuts.js';
 import { nodesIn } from './cuts.js';
-import type { Lexicon, Pieces } from './lexicon.js';
+import type { Lexicon } from './lexicon.js';
+import type { Pieces } from './pieces.js';
 
 /** One text block, or several in a row, as one sequence of pieces; places count from the start of the first's content. */
-export interface Flow extends Pieces {
+export interface TextFlow extends Pieces {
   readonly blocks: readonly Node[];
 }
 
 /** Joins the pieces of text blocks, with a break between two. */
-export function flowOf(blocks: readonly Node[], lexicon: Lexicon): Flow {
+export function flowOf(blocks: readonly Node[], lexicon: Lexicon): TextFlow {
   const [only] = blocks;
   if (only && blocks.length === 1) {
     const { numbers, at } = lexicon.pieces(only);
@@ -35,7 +36,7 @@ export function flowOf(blocks: readonly Node[], lexicon: Lexicon): Flow {
 }
 
 /** Where pieces `from` up to `to` stand, which must not hold a break; null for none. */
-export function cutOf(flow: Flow, from: number, to: number): Cut | null {
+export function cutOf(flow: TextFlow, from: number, to: number): BlockCut | null {
   if (from >= to) return null;
   let start = flow.at[from] as number;
   let end = flow.at[to] as number;
@@ -50,7 +51,7 @@ export function cutOf(flow: Flow, from: number, to: number): Cut | null {
 }
 
 /** The inline nodes of pieces `from` up to `to`. */
-export function nodesOf(flow: Flow, from: number, to: number): Node[] {
+export function nodesOf(flow: TextFlow, from: number, to: number): Node[] {
   const cut = cutOf(flow, from, to);
   return cut ? nodesIn(cut) : [];
 }

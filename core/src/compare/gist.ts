@@ -1,6 +1,5 @@
 import type { Change } from './changes.js';
-
-const LONGEST = 48;
+import { TOLD } from './thresholds.js';
 
 /** One line that says what a list of changes does, made from its largest ones. */
 export function gistOf(changes: readonly Change[]): string {
@@ -42,7 +41,7 @@ function phrase(change: Change): string {
 function quoted(text: string): string {
   const line = text.replace(/\s+/g, ' ').trim();
   if (line === '') return text === '' ? 'an empty line' : 'white space';
-  if (line.length <= LONGEST) return `“${line}”`;
-  const cut = line.slice(0, LONGEST + 1).replace(/\s+\S*$/, '');
-  return `“${cut.slice(0, LONGEST).replace(/[\ud800-\udbff]$/, '')}…”`;
+  if (line.length <= TOLD.gistLetters) return `“${line}”`;
+  const cut = line.slice(0, TOLD.gistLetters + 1).replace(/\s+\S*$/, '');
+  return `“${cut.slice(0, TOLD.gistLetters).replace(/[\ud800-\udbff]$/, '')}…”`;
 }

@@ -1,4 +1,4 @@
-import { Room } from './room.js';
+import { Scratch } from './scratch.js';
 
 /** Most items that may have come and gone; with more, another way is tried. */
 const MOST = 20;
@@ -10,7 +10,7 @@ const NONE = -2;
 
 /** For each number of items that came or went, how far each diagonal is reached in the first sequence. */
 const REACH = new Int32Array((MOST + 1) * WIDTH);
-const FOUND = new Room();
+const FOUND = new Scratch();
 
 /**
  * Tells a longest common subsequence of two stretches that differ in few items, or answers false when they differ in more

@@ -1,21 +1,26 @@
 import type { Node } from 'prosemirror-model';
 import { Mark } from 'prosemirror-model';
-import type { Cut } from './cuts.js';
+import type { BlockCut } from './cuts.js';
 import { CutDifference, KeptText, nodesIn, onlyText } from './cuts.js';
-import type { Flow } from './flow.js';
+import type { TextFlow } from './flow.js';
 import { cutOf, flowOf, nodesOf } from './flow.js';
 import type { Lexicon } from './lexicon.js';
-import { Piece } from './lexicon.js';
+import { PieceKind } from './pieces.js';
 import type { Common } from './common-runs.js';
 import { CommonRuns } from './common-runs.js';
-import { Room } from './room.js';
+import { Scratch } from './scratch.js';
 import { commonRuns } from './sequence.js';
 import { tidied, withBlanks } from './tidy.js';
 import type { Handle, Side, Union } from './union.js';
 import { keep } from './union.js';
 
-/** Room for the pieces of either side that are not blank, and their places. */
-const [NUMBERS_A, PLACES_A, NUMBERS_B, PLACES_B] = [new Room(), new Room(), new Room(), new Room()];
+/** Scratch for the pieces of either side that are not blank, and their places. */
+const [NUMBERS_A, PLACES_A, NUMBERS_B, PLACES_B] = [
+  new Scratch(),
+  new Scratch(),
+  new Scratch(),
+  new Scratch(),
+];
 
 /** Compares the inline content of text blocks word by word; several on one side are read as one, with breaks. */
 export function compareInline(
@@ -44,7 +49,7 @@ export function compareInline(
  * A longest common subsequence of the pieces that are not blank, by their indices among all; with what is blank at equal
  * ends and between two neighbours, where that is equal too.
  */
-export function commonWords(one: Flow, other: Flow, lexicon: Lexicon): Common[] {
+export function commonWords(one: TextFlow, other: TextFlow, lexicon: Lexicon): Common[] {
   const [n, m] = [one.numbers.length, other.numbers.length];
   let [head, tail] = [0, 0];
   while (head < n && head < m && one.numbers[head] === other.numbers[head]) head++;
@@ -74,18 +79,18 @@ function isEqual(a: Int32Array, x: number, b: Int32Array, y: number, length: num
 
 /** Of the pieces `from` up to `to` of a flow those that are not blank, and their indices. */
 function solid(
-  flow: Flow,
+  flow: TextFlow,
   from: number,
   to: number,
   lexicon: Lexicon,
-  numbersRoom: Room,
-  placesRoom: Room,
+  numberScratch: Scratch,
+  placeScratch: Scratch,
 ): { numbers: Int32Array; at: Int32Array } {
-  const [numbers, at] = [numbersRoom.of(to - from), placesRoom.of(to - from)];
+  const [numbers, at] = [numberScratch.of(to - from), placeScratch.of(to - from)];
   let length = 0;
   for (let i = from; i < to; i++) {
     const piece = flow.numbers[i] as number;
-    if (lexicon.kind(piece) >= Piece.Blank) continue;
+    if (lexicon.kind(piece) >= PieceKind.Blank) continue;
     numbers[length] = piece;
     at[length++] = i;
   }
@@ -97,8 +102,8 @@ function solid(
  * has goes with the first of them, or, when it is only a space, into the break.
  */
 function differences(
-  one: Flow,
-  other: Flow,
+  one: TextFlow,
+  other: TextFlow,
   lexicon: Lexicon,
   a: number,
   aEnd: number,
@@ -119,14 +124,14 @@ function differences(
   function cutAtBreaks(
     side: Side,
     breaks: readonly number[],
-    broken: Flow,
+    broken: TextFlow,
     from: number,
     to: number,
-    whole: Flow,
+    whole: TextFlow,
     start: number,
     end: number,
   ): void {
-    const space = end - start === 1 && lexicon.kind(whole.numbers[start] as number) >= Piece.Blank;
+    const space = end - start === 1 && lexicon.kind(whole.numbers[start] as number) >= PieceKind.Blank;
     const part = (low: number, high: number, left: number, right: number): void =>
       side === 'earlier' ? plain(low, high, left, right) : plain(left, right, low, high);
     breaks.forEach((at, i) => {
@@ -140,19 +145,19 @@ function differences(
   }
 }
 
-function breaksIn({ numbers }: Flow, from: number, to: number, lexicon: Lexicon): number[] {
+function breaksIn({ numbers }: TextFlow, from: number, to: number, lexicon: Lexicon): number[] {
   const out: number[] = [];
-  for (let i = from; i < to; i++) if (lexicon.kind(numbers[i] as number) === Piece.Break) out.push(i);
+  for (let i = from; i < to; i++) if (lexicon.kind(numbers[i] as number) === PieceKind.Break) out.push(i);
   return out;
 }
 
 /** Index of the block that begins after the break at piece `at`. */
-function breakNumber(flow: Flow, at: number, lexicon: Lexicon): number {
+function breakNumber(flow: TextFlow, at: number, lexicon: Lexicon): number {
   return breaksIn(flow, 0, at + 1, lexicon).length;
 }
 
 /** Text both blocks have, cut where the form on either side changes. Neighbours whose form changes alike share a change. */
-function keepText(before: Cut, after: Cut, out: Union[]): void {
+function keepText(before: BlockCut, after: BlockCut, out: Union[]): void {
   const [one, other] = [onlyText(before.block), onlyText(after.block)];
   if (one && other && Mark.sameSet(one.marks, other.marks))
     return void out.push(new KeptText(other, after.from, after.to - after.from));

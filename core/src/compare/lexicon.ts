@@ -1,58 +1,14 @@
 import type { Node } from 'prosemirror-model';
-import { isPlain, isWord, segmentEnds, unitsOf } from '../content/index.js';
-import { Room, Store } from './room.js';
+import { isPlain, segmentEnds, unitsOf } from '../content/index.js';
+import { WordBags } from './bags.js';
+import type { Pieces } from './pieces.js';
+import { BREAK, LEAF, PieceKind, kindOf } from './pieces.js';
+import { Scratch, ScratchStore } from './scratch.js';
 import { Vocabulary } from './vocabulary.js';
 
-/** A text block that was emptied, or filled, is likely the same one, where nothing is more alike. */
-const EMPTIED = 0.3;
-/** A list or table of which all but little stands in a longer one is the same one grown, when it has a few words at least. */
-const FEW = 4;
-const HELD = 0.8;
-const HOLDS = 0.5;
-
-/** The inline content of text blocks cut into words, spaces, signs and leaves. */
-export interface Pieces {
-  /** Equal numbers mean equal pieces, without regard to form; `Lexicon.kind` tells what they are. */
-  readonly numbers: Int32Array;
-  /** Where each piece begins, counted from the start of the content; one more at the end. */
-  readonly at: Int32Array;
-}
-
-/**
- * What a piece is: a sign, one that ends a clause or a sentence, a word, a leaf, the break between two text blocks that
- * are read as one, white space, or the end of a line. All from `Blank` on are blank.
- */
-export const enum Piece {
-  Sign,
-  Pause,
-  Stop,
-  Word,
-  Leaf,
-  Break,
-  Blank,
-  Line,
-}
-
-/** The text that stands for a leaf, and for a break, among pieces begins with this sign. */
-const LEAF = '\u0003';
-const BREAK = '\u0005';
-
-const STOP = /^[.!?…。！？]+$/u;
-const PAUSE = /^[,;:–—)]$/u;
-
-function kindOf(text: string): Piece {
-  if (text.startsWith(LEAF)) return Piece.Leaf;
-  if (text === BREAK) return Piece.Break;
-  if (isWord(text)) return Piece.Word;
-  if (text.trim() === '') return text === '\n' ? Piece.Line : Piece.Blank;
-  return STOP.test(text) ? Piece.Stop : PAUSE.test(text) ? Piece.Pause : Piece.Sign;
-}
-
-/** Room to cut in: the units of a text, its pieces, and where they begin and end. */
+/** Scratch to cut in: the units of a text, its pieces, and where they begin and end. */
 let units = new Uint16Array(1024);
-const [NUMBERS, PLACES, ENDS] = [new Room(), new Room(), new Room()];
-/** How often each piece occurs, while that is counted; else all 0. */
-let tally = new Int32Array(1024);
+const [NUMBERS, PLACES, ENDS] = [new Scratch(), new Scratch(), new Scratch()];
 
 /**
  * Turns content into integers once per comparison: equal numbers mean equal content, so everything after compares
@@ -60,15 +16,16 @@ let tally = new Int32Array(1024);
  */
 export class Lexicon {
   private readonly vocabulary = new Vocabulary();
-  private readonly kinds: Piece[] = [];
+  private readonly kinds: PieceKind[] = [];
   private readonly keys = new Map<string, number>();
   private readonly blocks = new Map<Node, number>();
   private readonly cut = new Map<Node, Pieces>();
-  private readonly bags = new Map<Node, Int32Array>();
+  /** How alike nodes are by the words they hold. */
+  readonly bags = new WordBags(this);
   private readonly counts = new Map<Node, number>();
-  private readonly store = new Store();
+  private readonly store = new ScratchStore();
 
-  /** Leaves its room to the next lexicon; nothing may be asked of it any more. */
+  /** Leaves its scratch to the next lexicon; nothing may be asked of it any more. */
   close(): void {
     this.vocabulary.close();
     this.store.close();
@@ -84,12 +41,17 @@ export class Lexicon {
   private pieceAt(from: number, to: number): number {
     const number = this.vocabulary.number(units, from, to);
     if (number === this.kinds.length)
-      this.kinds.push(isPlain(units[from] as number) ? Piece.Word : kindOf(this.vocabulary.text(number)));
+      this.kinds.push(isPlain(units[from] as number) ? PieceKind.Word : kindOf(this.vocabulary.text(number)));
     return number;
   }
 
-  kind(piece: number): Piece {
-    return this.kinds[piece] as Piece;
+  /** How many different pieces there are. */
+  get size(): number {
+    return this.vocabulary.size;
+  }
+
+  kind(piece: number): PieceKind {
+    return this.kinds[piece] as PieceKind;
   }
 
   text(piece: number): string {
@@ -167,25 +129,7 @@ export class Lexicon {
   /** Forgets the pieces of a text block that is done with. */
   release(block: Node): void {
     this.cut.delete(block);
-    this.bags.delete(block);
-  }
-
-  /** The words and leaves of a node and all within it, as sorted numbers: what similarity is measured on. */
-  words(node: Node): Int32Array {
-    const held = this.bags.get(node);
-    if (held) return held;
-    const words: number[] = [];
-    const collect = (block: Node): void => {
-      if (!block.isTextblock) return block.forEach(collect);
-      for (const piece of this.pieces(block).numbers) {
-        const kind = this.kind(piece);
-        if (isCounted(kind)) words.push(piece);
-      }
-    };
-    collect(node);
-    const bag = Int32Array.from(words).sort();
-    this.bags.set(node, bag);
-    return bag;
+    this.bags.release(block);
   }
 
   /** How many words stand in a node, leaves aside. */
@@ -194,7 +138,7 @@ export class Lexicon {
     if (held !== undefined) return held;
     let count = 0;
     if (node.isTextblock) {
-      for (const piece of this.pieces(node).numbers) if (this.kind(piece) === Piece.Word) count++;
+      for (const piece of this.pieces(node).numbers) if (this.kind(piece) === PieceKind.Word) count++;
     } else node.forEach((child) => (count += this.count(child)));
     this.counts.set(node, count);
     return count;
@@ -203,79 +147,7 @@ export class Lexicon {
   /** Whether an image stands in a text block. */
   holdsImage(block: Node): boolean {
     return this.pieces(block).numbers.some(
-      (piece) => this.kind(piece) === Piece.Leaf && this.text(piece).startsWith(`${LEAF}image`),
+      (piece) => this.kind(piece) === PieceKind.Leaf && this.text(piece).startsWith(`${LEAF}image`),
     );
   }
-
-  /**
-   * Share of words two nodes have in common, 0 to 1 (Dice's coefficient on multisets of words). A list or table that grew,
-   * or shrank, is at least half alike.
-   */
-  similarity(a: Node, b: Node): number {
-    if (a.isTextblock && b.isTextblock && !this.bags.has(a))
-      return this.likeness(this.pieces(a), this.pieces(b));
-    const [one, other] = [this.words(a), this.words(b)];
-    const all = one.length + other.length;
-    if (all === 0) return a.isTextblock === b.isTextblock ? 0.5 : 0;
-    if ((one.length === 0 || other.length === 0) && a.isTextblock && b.isTextblock) return EMPTIED;
-    const common = shared(one, other);
-    const least = Math.min(one.length, other.length);
-    const held = !a.isTextblock && !b.isTextblock && least >= FEW && common >= HELD * least;
-    return held ? Math.max(HOLDS, (2 * common) / all) : (2 * common) / all;
-  }
-
-  /** The similarity of two text blocks by counting, which spares sorting when a block is looked at once. */
-  private likeness(one: Pieces, other: Pieces): number {
-    const { kinds } = this;
-    if (this.vocabulary.size > tally.length) tally = new Int32Array(2 * this.vocabulary.size);
-    let [mine, theirs, common] = [0, 0, 0];
-    const [a, b] = [one.numbers, other.numbers];
-    for (let i = 0; i < a.length; i++) {
-      const piece = a[i] as number;
-      if (!isCounted(kinds[piece] as Piece)) continue;
-      tally[piece] = (tally[piece] as number) + 1;
-      mine++;
-    }
-    for (let i = 0; i < b.length; i++) {
-      const piece = b[i] as number;
-      if (!isCounted(kinds[piece] as Piece)) continue;
-      theirs++;
-      const left = tally[piece] as number;
-      if (left === 0) continue;
-      tally[piece] = left - 1;
-      common++;
-    }
-    for (let i = 0; i < a.length; i++) tally[a[i] as number] = 0;
-    if (mine + theirs === 0) return 0.5;
-    return mine === 0 || theirs === 0 ? EMPTIED : (2 * common) / (mine + theirs);
-  }
-}
-
-/** Whether likeness is measured on pieces of a kind: on words and leaves. */
-function isCounted(kind: Piece): boolean {
-  return kind === Piece.Word || kind === Piece.Leaf;
-}
-
-/** How many items two sorted sequences share, each as often as both have it. */
-export function shared(one: Int32Array, other: Int32Array): number {
-  let common = 0;
-  for (let i = 0, j = 0; i < one.length && j < other.length;) {
-    const step = (one[i] as number) - (other[j] as number);
-    if (step === 0) common++;
-    if (step <= 0) i++;
-    if (step >= 0) j++;
-  }
-  return common;
-}
-
-/** What a sorted sequence has beyond another. */
-export function without(one: Int32Array, other: Int32Array): Int32Array {
-  const out: number[] = [];
-  for (let i = 0, j = 0; i < one.length;) {
-    const step = j < other.length ? (one[i] as number) - (other[j] as number) : -1;
-    if (step < 0) out.push(one[i] as number);
-    if (step <= 0) i++;
-    if (step >= 0) j++;
-  }
-  return Int32Array.from(out);
 }

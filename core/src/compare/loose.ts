@@ -3,14 +3,8 @@ import { isRectangular } from '../content/index.js';
 import { mayPair } from './kinship.js';
 import type { Lexicon } from './lexicon.js';
 import type { Difference, Keep, Moved, Pair, Side, Union } from './union.js';
+import { MOVED } from './thresholds.js';
 
-/** Fewest words for which a block that left one place and came to another is called moved. */
-const MOVE_WORDS = 3;
-/** Fewest words, and share of common words, for which it may have been edited on its way. */
-const EDITED_WORDS = 4;
-const EDITED_LIKENESS = 0.6;
-/** Fewest words for which a block that stands elsewhere too is called a copy. */
-const COPY_WORDS = 5;
 /** A word in more blocks than this says nothing about which one is meant; so many candidates are looked at. */
 const COMMON = 12;
 const CANDIDATES = 5;
@@ -128,7 +122,7 @@ function claimEqual(
 }
 
 function isMovable(node: Node, lexicon: Lexicon): boolean {
-  if (lexicon.count(node) >= MOVE_WORDS) return true;
+  if (lexicon.count(node) >= MOVED.blockWords) return true;
   return node.isTextblock && lexicon.holdsImage(node);
 }
 
@@ -138,11 +132,13 @@ function claimSimilar(
   lexicon: Lexicon,
   claim: Claim,
 ): void {
-  const candidates = earlier.filter((entry) => lexicon.count(entry.node) >= EDITED_WORDS && isFree(entry));
+  const candidates = earlier.filter(
+    (entry) => lexicon.count(entry.node) >= MOVED.editedWords && isFree(entry),
+  );
   const homes = new Map<number, number[]>();
   candidates.forEach((entry, i) => {
     let last = -1;
-    for (const word of lexicon.words(entry.node)) {
+    for (const word of lexicon.bags.words(entry.node)) {
       if (word === last) continue;
       last = word;
       const list = homes.get(word);
@@ -151,19 +147,19 @@ function claimSimilar(
     }
   });
   for (const entry of later) {
-    if (lexicon.count(entry.node) < EDITED_WORDS || !isFree(entry)) continue;
+    if (lexicon.count(entry.node) < MOVED.editedWords || !isFree(entry)) continue;
     const votes = new Map<number, number>();
-    for (const word of lexicon.words(entry.node)) {
+    for (const word of lexicon.bags.words(entry.node)) {
       const list = homes.get(word) ?? [];
       if (list.length <= COMMON) for (const i of list) votes.set(i, (votes.get(i) ?? 0) + 1);
     }
     const likely = [...votes].sort((x, y) => y[1] - x[1] || x[0] - y[0]).slice(0, CANDIDATES);
     let best: Loose | null = null;
-    let bestLike = EDITED_LIKENESS;
+    let bestLike: number = MOVED.editedLikeness;
     for (const [i] of likely) {
       const other = candidates[i] as Loose;
       if (!mayMove(other.node, entry.node) || !isFree(other)) continue;
-      const like = lexicon.similarity(other.node, entry.node);
+      const like = lexicon.bags.similarity(other.node, entry.node);
       if (like > bestLike || (like === bestLike && !best)) [best, bestLike] = [other, like];
     }
     if (best) claim(best, entry);
@@ -180,7 +176,7 @@ export function markCopies(blocks: LooseBlocks, earlier: Node, lexicon: Lexicon)
   let places: Map<number, { from: number; to: number }> | null = null;
   const visit = (entry: Loose): void => {
     if (entry.claim) return;
-    if (lexicon.count(entry.node) >= COPY_WORDS && !holdsClaim(entry)) {
+    if (lexicon.count(entry.node) >= MOVED.copyWords && !holdsClaim(entry)) {
       places ??= placesOf(earlier, lexicon);
       entry.copyOf = places.get(lexicon.block(entry.node)) ?? null;
       if (entry.copyOf) return;

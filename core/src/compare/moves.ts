@@ -6,9 +6,7 @@ import type { Loose } from './loose.js';
 import { claimMoves, holdsClaim, looseBlocks, markCopies } from './loose.js';
 import type { Difference, Handle, Keep, Move, Moved, Pair, Sole, Union } from './union.js';
 import { difference, sizeOf, walk } from './union.js';
-
-/** Fewest words for which text that left one paragraph and came to another is called moved. */
-const TEXT_WORDS = 4;
+import { MOVED } from './thresholds.js';
 
 /**
  * Finds what moved among the differences of a union: blocks wherever they went, edited on the way or not, and stretches of
@@ -92,7 +90,7 @@ function textMoves(root: Pair): Map<Difference, Move> {
     if (gone > 0 === come > 0) return;
     const side = come > 0 ? 'later' : 'earlier';
     const text = part.text(side).trim();
-    if (countWords(text) < TEXT_WORDS || !part[side].every((node) => node.isText)) return;
+    if (countWords(text) < MOVED.textWords || !part[side].every((node) => node.isText)) return;
     if (come > 0) coming.push([text, part]);
     else leaving.set(text, [...(leaving.get(text) ?? []), part]);
   });

@@ -1,10 +1,10 @@
-import { Room } from './room.js';
+import { Scratch } from './scratch.js';
 
 /** How many matching pairs are looked at for each item, before another way is tried. */
 const MOST_EACH = 6;
 
-const [NEXT, PLACES, LINKS, MATCHES] = [new Room(), new Room(), new Room(), new Room()];
-const [OF_A, OF_B, BEFORE] = [new Room(), new Room(), new Room()];
+const [NEXT, PLACES, LINKS, MATCHES] = [new Scratch(), new Scratch(), new Scratch(), new Scratch()];
+const [OF_A, OF_B, BEFORE] = [new Scratch(), new Scratch(), new Scratch()];
 
 /** Scratch space that grows and is never given back: for each item, the last place of it in `b`, plus one. */
 let heads = new Int32Array(1024);

@@ -1,10 +1,11 @@
 import type { Node } from 'prosemirror-model';
 import type { Paired } from './align.js';
 import type { Lexicon } from './lexicon.js';
-import { shared, without } from './lexicon.js';
+import { shared, without } from './bags.js';
+import { LIKENESS } from './thresholds.js';
 
 /** Children of two nodes that answer to each other: one for one, or one text block for several. */
-export interface Match {
+export interface BlockMatch {
   readonly a: number;
   readonly aEnd: number;
   readonly b: number;
@@ -12,9 +13,6 @@ export interface Match {
   /** Whether they are known to be equal. */
   readonly equal: boolean;
 }
-
-/** Share of a block's words that must come from the other's rest for it to be a part that was split off. */
-const SPLIT_LIKENESS = 0.7;
 
 /**
  * Finds text blocks that were split or joined: a pair whose neighbours on one side, paired with nothing, hold mostly
@@ -25,8 +23,8 @@ export function withSeams(
   a: readonly Node[],
   b: readonly Node[],
   lexicon: Lexicon,
-): Match[] {
-  const out: Match[] = [];
+): BlockMatch[] {
+  const out: BlockMatch[] = [];
   for (let at = 0; at < pairs.length; at++) {
     const { a: i, b: j, equal } = pairs[at] as Paired;
     const [x, y] = [a[i] as Node, b[j] as Node];
@@ -36,7 +34,7 @@ export function withSeams(
     const match = { a: i, aEnd: i + 1, b: j, bEnd: j + 1, equal };
     const alone = lowA === i && highA === i + 1 && lowB === j && highB === j + 1;
     if (!alone && !equal && mayBreak(x) && mayBreak(y) && !x.eq(y)) {
-      const [one, other] = [lexicon.words(x), lexicon.words(y)];
+      const [one, other] = [lexicon.bags.words(x), lexicon.bags.words(y)];
       if (lowA === i && highA === i + 1)
         [match.b, match.bEnd] = spread(b, j, lowB, highB, without(one, other), lexicon);
       else if (lowB === j && highB === j + 1)
@@ -62,8 +60,8 @@ function spread(
 ): [number, number] {
   const take = (index: number): boolean => {
     const block = blocks[index] as Node;
-    const words = lexicon.words(block);
-    if (!mayBreak(block) || words.length === 0 || shared(words, rest) < SPLIT_LIKENESS * words.length)
+    const words = lexicon.bags.words(block);
+    if (!mayBreak(block) || words.length === 0 || shared(words, rest) < LIKENESS.split * words.length)
       return false;
     rest = without(rest, words);
     return true;

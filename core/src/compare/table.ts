@@ -5,12 +5,10 @@ import type { Outlook } from './align.js';
 import { alignBlocks } from './align.js';
 import type { Anchor } from './anchors.js';
 import { longestIncreasing } from './anchors.js';
-import { shared } from './lexicon.js';
+import { shared } from './bags.js';
 import type { Cell, Difference, Grid, Handle, Keep, Line, Pair, Union } from './union.js';
 import { difference } from './union.js';
-
-/** Share of common words from which two columns are the same one. */
-const COLUMN_LIKENESS = 0.5;
+import { LIKENESS } from './thresholds.js';
 
 /**
  * Compares two tables whose columns differ: columns are aligned by the words in them, rows by what stands in the columns
@@ -75,7 +73,7 @@ function alignColumns(a: Node, b: Node, { lexicon }: Outlook): Anchor[] {
   const bags = (table: Node): Int32Array[] => {
     const columns: number[][] = [];
     table.forEach((row) =>
-      row.forEach((cell, _offset, i) => (columns[i] ??= []).push(...lexicon.words(cell))),
+      row.forEach((cell, _offset, i) => (columns[i] ??= []).push(...lexicon.bags.words(cell))),
     );
     return columns.map((words) => Int32Array.from(words).sort());
   };
@@ -88,9 +86,9 @@ function alignColumns(a: Node, b: Node, { lexicon }: Outlook): Anchor[] {
   one.forEach((words, i) =>
     other.forEach((more, j) => {
       const all = words.length + more.length;
-      const like = all === 0 ? COLUMN_LIKENESS : (2 * shared(words, more)) / all;
+      const like = all === 0 ? LIKENESS.column : (2 * shared(words, more)) / all;
       const same = heading(a, i) === heading(b, j) && heading(a, i) >= 0 ? 1 : 0;
-      if (like + same >= COLUMN_LIKENESS) pairs.push({ a: i, b: j, like: like + same });
+      if (like + same >= LIKENESS.column) pairs.push({ a: i, b: j, like: like + same });
     }),
   );
   const found = longestIncreasing(

@@ -5,7 +5,7 @@ import { applySteps } from '../history/index.js';
 import { alignBlocks } from './align.js';
 import type { Outlook } from './align.js';
 import { repaired } from './assemble.js';
-import type { Flow } from './flow.js';
+import type { TextFlow } from './flow.js';
 import { flowOf, nodesOf } from './flow.js';
 import { commonWords } from './inline.js';
 import { Lexicon } from './lexicon.js';
@@ -25,12 +25,12 @@ export type Settlement = 'base' | 'ours' | 'theirs' | 'both';
 
 /** Two documents that come from one, brought together: what only one side changed is taken, the rest are conflicts. */
 export interface ThreeWay {
-  readonly root: Part;
+  readonly root: ThreePart;
   readonly conflicts: readonly Conflict[];
 }
 
 /** A part of the whole: settled, in conflict, or a node whose content has parts of its own. */
-export type Part = Settled | Conflict | Joined;
+export type ThreePart = Settled | Conflict | Joined;
 
 export interface Settled {
   readonly kind: 'settled';
@@ -42,7 +42,7 @@ export interface Settled {
 export interface Joined {
   readonly kind: 'joined';
   readonly shape: Node | Conflict;
-  readonly kids: readonly Part[];
+  readonly kids: readonly ThreePart[];
 }
 
 /**
@@ -63,7 +63,7 @@ export function assembleThree({ root }: ThreeWay, settle: (conflict: number) => 
     if (settlement !== 'both') return conflict[settlement];
     return conflict.kind === 'form' ? conflict.ours : [...conflict.ours, ...conflict.theirs];
   };
-  const nodes = (part: Part): readonly Node[] => {
+  const nodes = (part: ThreePart): readonly Node[] => {
     if (part.kind === 'settled') {
       for (const node of part.added ? part.nodes : []) noteCells(node, added);
       return part.nodes;
@@ -105,7 +105,7 @@ class Three {
   private readonly lexicon = new Lexicon();
   private readonly outlook: Outlook = { lexicon: this.lexicon, elsewhere: () => false };
 
-  node(base: Node, ours: Node, theirs: Node): Part {
+  node(base: Node, ours: Node, theirs: Node): ThreePart {
     const settled = this.settled([base], [ours], [theirs]);
     const isRow =
       base.type.spec['tableRole'] === 'row' && base.type === ours.type && base.type === theirs.type;
@@ -149,7 +149,7 @@ class Three {
     return this.conflict('form', bare(base), bare(ours), bare(theirs));
   }
 
-  private blocks(base: Node, ours: Node, theirs: Node): Part[] {
+  private blocks(base: Node, ours: Node, theirs: Node): ThreePart[] {
     const [o, a, b] = [childrenOf(base), childrenOf(ours), childrenOf(theirs)];
     return chunks(
       alignBlocks(o, a, this.outlook),
@@ -165,9 +165,13 @@ class Three {
     });
   }
 
-  private inline(base: Node, ours: Node, theirs: Node): Part[] {
-    const [o, a, b] = [base, ours, theirs].map((node) => flowOf([node], this.lexicon)) as [Flow, Flow, Flow];
-    const matches = (other: Flow): Match[] =>
+  private inline(base: Node, ours: Node, theirs: Node): ThreePart[] {
+    const [o, a, b] = [base, ours, theirs].map((node) => flowOf([node], this.lexicon)) as [
+      TextFlow,
+      TextFlow,
+      TextFlow,
+    ];
+    const matches = (other: TextFlow): Match[] =>
       withBlanks(commonWords(o, other, this.lexicon), o, other, this.lexicon).flatMap((run) =>
         Array.from({ length: run.length }, (_, i) => ({ a: run.a + i, b: run.b + i })),
       );

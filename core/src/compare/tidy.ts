@@ -1,9 +1,10 @@
-import type { Flow } from './flow.js';
+import type { TextFlow } from './flow.js';
 import type { Lexicon } from './lexicon.js';
-import { Piece } from './lexicon.js';
+import { PieceKind } from './pieces.js';
 import type { Common } from './common-runs.js';
 import { CommonRuns } from './common-runs.js';
-import { Room } from './room.js';
+import { Scratch } from './scratch.js';
+import { TOLD } from './thresholds.js';
 
 /**
  * Makes a minimal script one that people read easily. It only ever shortens what is kept, or slides it along equal pieces,
@@ -16,15 +17,20 @@ import { Room } from './room.js';
  *    both replacements are at least twice as long: several replaced words read as one replacement, not as confetti. The
  *    end of a sentence joins only replacements of more than three words.
  */
-export function tidied(words: readonly Common[], one: Flow, other: Flow, lexicon: Lexicon): Common[] {
+export function tidied(words: readonly Common[], one: TextFlow, other: TextFlow, lexicon: Lexicon): Common[] {
   return absorbed(slid(withBlanks(words, one, other, lexicon), one, other, lexicon), one, other, lexicon);
 }
 
 /** Rule 1: `words` are matches among pieces that are not blank. */
-export function withBlanks(words: readonly Common[], one: Flow, other: Flow, lexicon: Lexicon): Common[] {
+export function withBlanks(
+  words: readonly Common[],
+  one: TextFlow,
+  other: TextFlow,
+  lexicon: Lexicon,
+): Common[] {
   const out = new CommonRuns();
   const equal = (a: number, b: number): boolean =>
-    one.numbers[a] === other.numbers[b] && lexicon.kind(one.numbers[a] as number) >= Piece.Blank;
+    one.numbers[a] === other.numbers[b] && lexicon.kind(one.numbers[a] as number) >= PieceKind.Blank;
   let x = 0;
   let y = 0;
   const upTo = (a: number, b: number): void => {
@@ -44,7 +50,7 @@ export function withBlanks(words: readonly Common[], one: Flow, other: Flow, lex
 }
 
 /** Rule 2. */
-function slid(runs: readonly Common[], one: Flow, other: Flow, lexicon: Lexicon): Common[] {
+function slid(runs: readonly Common[], one: TextFlow, other: TextFlow, lexicon: Lexicon): Common[] {
   const out = [{ a: 0, b: 0, length: 0 }, ...runs.map((run) => ({ ...run }))];
   for (const [i, before] of out.entries()) {
     const after = out[i + 1] ?? { a: one.numbers.length, b: other.numbers.length, length: 0 };
@@ -63,7 +69,14 @@ function slid(runs: readonly Common[], one: Flow, other: Flow, lexicon: Lexicon)
 }
 
 /** How far to slide the stretch `from` .. `to`, at most `back` to the left and `on` to the right. */
-function bestShift(flow: Flow, from: number, to: number, back: number, on: number, lexicon: Lexicon): number {
+function bestShift(
+  flow: TextFlow,
+  from: number,
+  to: number,
+  back: number,
+  on: number,
+  lexicon: Lexicon,
+): number {
   let best = 0;
   let bestScore = edgeScore(flow, from, to, lexicon);
   for (let shift = -1; -shift <= back && flow.numbers[from + shift] === flow.numbers[to + shift]; shift--) {
@@ -82,28 +95,25 @@ function bestShift(flow: Flow, from: number, to: number, back: number, on: numbe
 }
 
 /** How well a stretch begins and ends where a reader would cut. */
-function edgeScore(flow: Flow, from: number, to: number, lexicon: Lexicon): number {
-  const space = lexicon.kind(flow.numbers[to - 1] as number) >= Piece.Blank ? 1 : 0;
+function edgeScore(flow: TextFlow, from: number, to: number, lexicon: Lexicon): number {
+  const space = lexicon.kind(flow.numbers[to - 1] as number) >= PieceKind.Blank ? 1 : 0;
   return startScore(flow, from, lexicon) + startScore(flow, to, lexicon) + space;
 }
 
 /** How good a place is to begin: 6 for the start of a block or sentence, 3 for a clause, 1 for a word. */
-function startScore({ numbers }: Flow, at: number, lexicon: Lexicon): number {
+function startScore({ numbers }: TextFlow, at: number, lexicon: Lexicon): number {
   if (at === 0 || at === numbers.length) return 6;
   const before = lexicon.kind(numbers[at - 1] as number);
-  if (before === Piece.Break || before === Piece.Line) return 6;
-  if (before !== Piece.Blank) return 0;
-  const sign = at > 1 ? lexicon.kind(numbers[at - 2] as number) : Piece.Word;
-  return sign === Piece.Stop ? 6 : sign === Piece.Pause ? 3 : 1;
+  if (before === PieceKind.Break || before === PieceKind.Line) return 6;
+  if (before !== PieceKind.Blank) return 0;
+  const sign = at > 1 ? lexicon.kind(numbers[at - 2] as number) : PieceKind.Word;
+  return sign === PieceKind.Stop ? 6 : sign === PieceKind.Pause ? 3 : 1;
 }
 
-const [SUMS_A, SUMS_B] = [new Room(), new Room()];
-
-/** Longest kept stretch, in words, that two replacements round it may swallow. */
-const ISLAND = 3;
+const [SUMS_A, SUMS_B] = [new Scratch(), new Scratch()];
 
 /** Rule 3. */
-function absorbed(runs: readonly Common[], one: Flow, other: Flow, lexicon: Lexicon): Common[] {
+function absorbed(runs: readonly Common[], one: TextFlow, other: TextFlow, lexicon: Lexicon): Common[] {
   if (runs.length === 0) return [];
   const kept: Common[] = [];
   let sums: { one: Int32Array; other: Int32Array } | null = null;
@@ -118,19 +128,19 @@ function absorbed(runs: readonly Common[], one: Flow, other: Flow, lexicon: Lexi
   };
   const swallows = (before: Common | undefined, run: Common, after: Common | undefined): boolean => {
     let held = 0;
-    for (let i = run.a; i < run.a + run.length && held <= ISLAND; i++)
-      if (lexicon.kind(one.numbers[i] as number) === Piece.Word) held++;
-    if (held > ISLAND) return false;
+    for (let i = run.a; i < run.a + run.length && held <= TOLD.island; i++)
+      if (lexicon.kind(one.numbers[i] as number) === PieceKind.Word) held++;
+    if (held > TOLD.island) return false;
     const [left, right] = [gap(before, run), gap(run, after)];
     if (!left.replaced || !right.replaced) return false;
     let closes = false;
     for (let i = run.a; i < run.a + run.length; i++) {
       const kind = lexicon.kind(one.numbers[i] as number);
-      if (kind === Piece.Leaf || kind === Piece.Break) return false;
-      if (kind === Piece.Stop) closes = true;
+      if (kind === PieceKind.Leaf || kind === PieceKind.Break) return false;
+      if (kind === PieceKind.Stop) closes = true;
     }
     const least = Math.min(left.words, right.words);
-    if (held === 0) return !closes || least > ISLAND;
+    if (held === 0) return !closes || least > TOLD.island;
     return least >= 2 * held;
   };
   runs.forEach((run, i) => {
@@ -142,10 +152,10 @@ function absorbed(runs: readonly Common[], one: Flow, other: Flow, lexicon: Lexi
 }
 
 /** How many words stand before each piece of a flow, and in all of it. */
-function wordSums({ numbers }: Flow, lexicon: Lexicon, room: Room): Int32Array {
-  const out = room.of(numbers.length + 1);
+function wordSums({ numbers }: TextFlow, lexicon: Lexicon, scratch: Scratch): Int32Array {
+  const out = scratch.of(numbers.length + 1);
   out[0] = 0;
   for (let i = 0; i < numbers.length; i++)
-    out[i + 1] = (out[i] as number) + Number(lexicon.kind(numbers[i] as number) === Piece.Word);
+    out[i + 1] = (out[i] as number) + Number(lexicon.kind(numbers[i] as number) === PieceKind.Word);
   return out;
 }

@@ -1,6 +1,6 @@
 /** Most units that are made a string at once: as many as may be arguments of one call anywhere. */
 const AT_ONCE = 8192;
-/** The room of a vocabulary with a larger table than this is not kept. */
+/** The scratch of a vocabulary with a larger table than this is not kept. */
 const KEPT = 1 << 13;
 /** Units below this are found without hashing when they stand alone. */
 const SINGLES = 0x80;
@@ -26,7 +26,7 @@ export class Vocabulary {
     left = null;
   }
 
-  /** Leaves its room to the next vocabulary; nothing may be asked of it any more. */
+  /** Leaves its scratch to the next vocabulary; nothing may be asked of it any more. */
   close(): void {
     if (this.table.length > KEPT) return;
     left = { pool: this.pool, table: this.table.fill(0) };

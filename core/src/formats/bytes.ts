@@ -29,6 +29,17 @@ export function textOfBytes(bytes: Uint8Array): string {
   }
 }
 
+/** Most characters of a text file, not counting what it carries of images. */
+const LONGEST = 4_000_000;
+
+/** The text of a file of text, of which `counted` may be left uncounted. Throws `FormatError` for what is no text, or too long. */
+export function textOfFile(bytes: Uint8Array, counted: (text: string) => string = (text) => text): string {
+  const text = textOfBytes(bytes);
+  if (counted(text).length > LONGEST)
+    throw new FormatError(`This file is longer than ${LONGEST / 1e6} million characters.`);
+  return text;
+}
+
 /** Bytes as base64 (RFC 4648, 4). */
 export function base64(bytes: Uint8Array): string {
   const parts: string[] = [];

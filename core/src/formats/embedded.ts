@@ -2,13 +2,13 @@ import { bytesOfBase64, base64 } from './bytes.js';
 import type { Images } from './format.js';
 import type { Picture } from './picture.js';
 import { pictureOf } from './picture.js';
-import { Tally } from './reading.js';
+import { LeftOutTally } from './reading.js';
 
 const DATA = /^data:image\/[a-z+.-]+;base64,([A-Za-z0-9+/=\s]+)$/;
 
 /** Images that a text file carries in itself, as addresses that hold their bytes (RFC 2397). */
 export class EmbeddedImages implements Images {
-  readonly tally = new Tally();
+  readonly tally = new LeftOutTally();
   private readonly found = new Map<string, Picture | null>();
 
   constructor(private readonly picture: (hash: string) => Picture | null = () => null) {}
@@ -35,4 +35,9 @@ export class EmbeddedImages implements Images {
     const held = [...this.found.values()].filter((picture) => picture !== null);
     return [...new Map(held.map((picture) => [picture.hash, picture])).values()];
   }
+}
+
+/** The text of a file without the images it carries. */
+export function withoutImages(text: string): string {
+  return text.replace(/data:image[A-Za-z0-9+/=;:,\s.-]*/g, '');
 }

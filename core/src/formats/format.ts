@@ -1,34 +1,31 @@
-/** Open formats a text document can be written to. `json` is written only. */
-export type Format = 'markdown' | 'html' | 'text' | 'docx' | 'odt' | 'json';
+import type { Node } from 'prosemirror-model';
+import type { Comparison } from '../compare/compare.js';
+import type { Reading } from './reading.js';
+import type { Hands, WriteOptions } from './writing.js';
 
-/** Formats a text document can be read from. */
-export type ReadFormat = Exclude<Format, 'json'>;
+/** Endings of file names, the first of which is written, a media type, and what people call a format. */
+export interface AboutFormat {
+  readonly endings: readonly [string, ...string[]];
+  readonly type: string;
+  readonly name: string;
+}
 
-/** Endings of file names, the first of which is written, media types, and what people call each format. */
-export const FORMATS: Readonly<
-  Record<
-    Format,
-    { readonly endings: readonly [string, ...string[]]; readonly type: string; readonly name: string }
-  >
-> = {
-  docx: {
-    endings: ['docx'],
-    type: 'application/vnd.openxmlformats-officedocument.wordprocessingml.document',
-    name: 'Office Open XML (.docx)',
-  },
-  odt: { endings: ['odt'], type: 'application/vnd.oasis.opendocument.text', name: 'OpenDocument (.odt)' },
-  markdown: { endings: ['md', 'markdown'], type: 'text/markdown; charset=utf-8', name: 'Markdown (.md)' },
-  html: { endings: ['html', 'htm'], type: 'text/html; charset=utf-8', name: 'HTML (.html)' },
-  text: { endings: ['txt', 'text'], type: 'text/plain; charset=utf-8', name: 'Plain text (.txt)' },
-  json: { endings: ['json'], type: 'application/json; charset=utf-8', name: 'JSON (.json)' },
-};
+/** A format of files: what can be done with a document in it. */
+export interface FileFormat {
+  /** Throws `FormatError` for bytes that cannot be read. Absent where a format is written only. */
+  readonly read?: (bytes: Uint8Array) => Reading;
+  readonly write: (doc: Node, options: WriteOptions) => Uint8Array;
+  /** A comparison as a file. Where the format tracks changes, accepting all gives the later document, rejecting them the earlier. */
+  readonly redline?: (comparison: Comparison, hands: Hands, options: RedlineFileOptions) => Uint8Array;
+}
 
-const READ: readonly ReadFormat[] = ['docx', 'odt', 'markdown', 'html', 'text'];
-
-/** Endings of the files that can be read, each with its dot. */
-export const READ_ENDINGS: readonly string[] = READ.flatMap((format) =>
-  FORMATS[format].endings.map((ending) => `.${ending}`),
-);
+/** What a redline says beside its changes. */
+export interface RedlineFileOptions extends WriteOptions {
+  /** What the two ends are, such as "Version 11, 3 Feb 2026, 17:20". */
+  readonly ends: readonly [earlier: string, later: string];
+  /** Who made a change and when, in words for people. */
+  readonly who: (change: number) => string;
+}
 
 /** A file that cannot be read, said so that its sender can act on it. */
 export class FormatError extends Error {
@@ -36,16 +33,6 @@ export class FormatError extends Error {
     super(message);
     this.name = 'FormatError';
   }
-}
-
-/** The format of a file by the ending of its name. Throws `FormatError` when it is none that can be read. */
-export function formatOfFile(name: string): ReadFormat {
-  const ending = name.split('.').at(-1)?.toLowerCase() ?? '';
-  const format = READ.find((one) => FORMATS[one].endings.includes(ending));
-  if (format) return format;
-  throw new FormatError(
-    `Only files that end in ${READ.map((one) => `.${FORMATS[one].endings[0]}`).join(', ')} can be read.`,
-  );
 }
 
 /** How images cross the border of a text file. */

@@ -2,14 +2,14 @@ import type { Mark, Node } from 'prosemirror-model';
 import { canonicalText, textSchema as schema } from '../content/index.js';
 
 /** A part of a paragraph in a file: text with marks, an inline node, a check box, or something that parts the paragraph. */
-export type Piece =
+export type ReadPiece =
   | { readonly text: string; readonly marks: readonly Mark[] }
   | { readonly node: Node }
   | { readonly parts: 'page_break' | 'rule' }
   | { readonly box: boolean };
 
 /** Content between two things that part a paragraph. */
-export interface Stretch {
+export interface ReadStretch {
   readonly content: Node[];
   /** Whether the check box in it is checked; null without one. */
   checked: boolean | null;
@@ -18,8 +18,8 @@ export interface Stretch {
 }
 
 /** The content of a paragraph, in canonical form; in code without marks. At least one stretch. */
-export function stretchesOf(pieces: readonly Piece[], code: boolean): Stretch[] {
-  let last: Stretch = { content: [], checked: null, parts: null };
+export function stretchesOf(pieces: readonly ReadPiece[], code: boolean): ReadStretch[] {
+  let last: ReadStretch = { content: [], checked: null, parts: null };
   const out = [last];
   const run: { text: string; marks: readonly Mark[] } = { text: '', marks: [] };
   const flush = (): void => {

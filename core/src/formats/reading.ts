@@ -44,7 +44,7 @@ export interface LeftOut {
 }
 
 /** Counts what a reader leaves out. */
-export class Tally {
+export class LeftOutTally {
   private readonly counts = new Map<string, number>();
 
   add(what: string): void {

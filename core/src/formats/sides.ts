@@ -55,7 +55,7 @@ function handleOf(part: Union): number | null {
 }
 
 /** Which of the things that moved are shown as such at both places. */
-export class Shown {
+export class ShownMoves {
   private readonly at: Record<Side, Set<Moved>> = { earlier: new Set(), later: new Set() };
 
   add(moved: Moved, side: Side): void {

@@ -3,7 +3,7 @@ import type { Node } from 'prosemirror-model';
 import type { Step } from 'prosemirror-transform';
 
 /** Work a replay may cost before the next checkpoint is due; a step of ordinary text costs about 1. */
-export const REPLAY_BUDGET = 200;
+export const REPLAY_BUDGET = 100;
 
 /**
  * What replaying a step costs, in steps of ordinary text: a step copies the text block it touches, so one in an enormous

@@ -30,7 +30,7 @@ export {
   startProvenance,
 } from './provenance.js';
 export type { Provenance, StoredProvenance } from './provenance.js';
-export { besides, earnedSources, quotedFrom, quotesOf } from './quotes.js';
+export { besides, earnedFrom, earnedSources, quotedFrom, quotesOf } from './quotes.js';
 export type { Quote, Quoted } from './quotes.js';
 export { Crossing, keepCarried } from './rebase.js';
 export { cancelled, undoneWith } from './reversals.js';
@@ -45,7 +45,8 @@ export type { Share, Sitting, Trace } from './sittings.js';
 export { tallyStep } from './tally.js';
 export type { Tally } from './tally.js';
 export { EDIT_SPAN, Gap, Writer } from './writer.js';
-export type { AcceptedEdit, OwnCause, OwnSource, PendingEdit, SentEdit } from './writer.js';
+export type { AcceptedEdit } from './following.js';
+export type { OwnCause, OwnSource, PendingEdit, SentEdit } from './pending.js';
 export { revivedSeqs, undo, undoEdits } from './undo.js';
 export { allOf, partOf } from './undoing.js';
 export type { UndonePart, Undoing } from './undoing.js';

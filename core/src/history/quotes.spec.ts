@@ -3,7 +3,7 @@ import { Fragment, Slice } from 'prosemirror-model';
 import type { Step } from 'prosemirror-transform';
 import { ReplaceStep } from 'prosemirror-transform';
 import * as fc from 'fast-check';
-import { blankDocument, insertedTokens, textSchema as schema, tokensOf } from '../content/index.js';
+import { blankDocument, finished, insertedTokens, textSchema as schema, tokensOf } from '../content/index.js';
 import type { Token } from '../content/index.js';
 import { FUZZ } from '../testing/budget.js';
 import { Random, build, writeHistory } from '../testing/index.js';
@@ -11,7 +11,7 @@ import { orderBatch } from './authority.js';
 import type { Edit, Source } from './edit.js';
 import type { Provenance } from './provenance.js';
 import { appendEdit, handOf, startProvenance } from './provenance.js';
-import { earnedSources, quotedFrom, quotesOf } from './quotes.js';
+import { earnedFrom, earnedSources } from './quotes.js';
 import { undoEdits } from './undo.js';
 
 const { doc, p } = build;
@@ -33,8 +33,7 @@ class Sheet {
     const seq = this.steps.push(verdict.steps);
     this.people.push(author);
     const { runs } = this.provenance;
-    const quotes = quotesOf(quotedFrom(verdict.sources, runs), this.tokens);
-    const earned = earnedSources(seq, verdict.steps, quotes, runs);
+    const earned = earnedFrom({ seq, steps: verdict.steps, sources: verdict.sources }, runs, this.tokens);
     this.doc = appendEdit(this.provenance, this.doc, { seq, steps: verdict.steps, sources: earned });
     return seq;
   }
@@ -218,7 +217,7 @@ describe('an honest credit', () => {
       [true, 'jun:the tide |ines:mine'],
       [false, 'jun:the tide |ines:mine'],
     ] as const) {
-      const earned = earnedSources(2, steps, [{ ...quote, ends }], sheet.provenance.runs);
+      const earned = finished(earnedSources(2, steps, [{ ...quote, ends }], sheet.provenance.runs));
       const provenance = { ...startProvenance(0, doc(p('mine'))), hands: [] as string[] };
       appendEdit(provenance, doc(p('mine')), { seq: 1, steps, sources: earned });
       expect(earned[0]?.of).toEqual(of);
@@ -226,11 +225,8 @@ describe('an honest credit', () => {
         handOf(provenance, provenance.runs.at().between(1, 2)[0]?.origin.seq ?? 0) ?? '-',
       );
     }
-    const half = earnedSources(
-      2,
-      [put(1, 'ide ')],
-      [{ ...quote, length: 4, begins: false }],
-      sheet.provenance.runs,
+    const half = finished(
+      earnedSources(2, [put(1, 'ide ')], [{ ...quote, length: 4, begins: false }], sheet.provenance.runs),
     );
     expect(half).toEqual([{ step: 0, at: 3, seq: 9, offset: 43, length: 1, of }]);
   });
@@ -251,7 +247,7 @@ describe('an honest credit', () => {
         const undo = undoEdits(docs.at(-1) as Node, provenance, new Set([seq]), tokens);
         if (undo.kind !== 'steps') return;
         const { runs } = provenance;
-        const earned = earnedSources(31, undo.steps, quotesOf(quotedFrom(undo.sources, runs), tokens), runs);
+        const earned = earnedFrom({ seq: 31, steps: undo.steps, sources: undo.sources }, runs, tokens);
         all += undo.sources.reduce((sum, { length }) => sum + length, 0);
         kept += earned.reduce((sum, { length }) => sum + length, 0);
       }),

@@ -1,11 +1,11 @@
 import type { Step } from 'prosemirror-transform';
-import type { Token } from '../content/index.js';
-import { insertedTokens, isWord, segments } from '../content/index.js';
-import type { Instance, Source } from './edit.js';
+import type { Token, Work } from '../content/index.js';
+import { finished, insertedTokens, isWord, segments } from '../content/index.js';
+import type { Edit, Instance, Source } from './edit.js';
 import { insertedLengths, runsAfter } from './provenance.js';
 import type { RunSequence } from './runs.js';
-import type { Spot } from './stands.js';
-import { Stands } from './stands.js';
+import type { RunSpot } from './run-index.js';
+import { RunIndex } from './run-index.js';
 
 /**
  * A source that is one run of what it names, with what is needed to tell whether its credit stands: whether a word begins
@@ -26,13 +26,13 @@ export interface Quoted {
   readonly follows: boolean;
 }
 
-/** Cuts sources at the runs of the sequence that they name, and finds what stood beside each part when it last stood. */
-export function quotedFrom(sources: readonly Source[], sequence: RunSequence): Quoted[] {
+/** Cuts sources at the runs of the sequence that they name, and finds what stood beside each part when it last stood. Rests. */
+export function* quotedFrom(sources: readonly Source[], sequence: RunSequence): Work<Quoted[]> {
   if (sources.length === 0) return [];
-  const stands = new Stands(sequence);
+  const stands = new RunIndex(sequence);
   stands.know(sources.map(({ seq }) => seq));
   const out: Quoted[] = [];
-  let last: { readonly source: Source; readonly spot: Spot } | null = null;
+  let last: { readonly source: Source; readonly spot: RunSpot } | null = null;
   for (const source of sources) {
     for (let done = 0; done < source.length;) {
       const first = stands.find({ seq: source.seq, offset: source.offset + done });
@@ -54,6 +54,7 @@ export function quotedFrom(sources: readonly Source[], sequence: RunSequence): Q
       last = { source: part, spot: end };
       done += length;
     }
+    yield;
   }
   return out;
 }
@@ -66,19 +67,25 @@ export function besides(quoted: readonly Quoted[]): number[] {
   ]);
 }
 
-/** The quotes among an edit's sources; `tokens` gives what an edit of the document they are of once inserted. */
-export function quotesOf(quoted: readonly Quoted[], tokens: (seq: number) => readonly Token[]): Quote[] {
+/** The quotes among an edit's sources; `tokens` gives what an edit of the document they are of once inserted. Rests. */
+export function* quotesOf(
+  quoted: readonly Quoted[],
+  tokens: (seq: number) => readonly Token[],
+): Work<Quote[]> {
   const at = ({ seq, offset }: Instance): Token | undefined => tokens(seq)[offset];
-  return quoted.map(({ source, before, behind, follows }) => {
+  const out: Quote[] = [];
+  for (const { source, before, behind, follows } of quoted) {
     const first = at(source);
     const last = at({ seq: source.seq, offset: source.offset + source.length - 1 });
-    return {
+    out.push({
       ...source,
       begins: before === null || (before !== undefined && isEdge(at(before), first)),
       ends: behind === null || (behind !== undefined && isEdge(last, at(behind))),
       follows,
-    };
-  });
+    });
+    yield;
+  }
+  return out;
 }
 
 /** A stretch of what stands after an edit, cut where quotes begin and end. */
@@ -106,32 +113,45 @@ interface Piece {
 /**
  * The sources of an edit whose credit stands, on top of the sequence as it was before. What is quoted keeps its writer where it
  * is back at its place, beside what it stood beside, and otherwise as far as it is whole words: letters of somebody's, picked
- * one by one, are whoever's who picked them.
+ * one by one, are whoever's who picked them. Rests now and then.
  */
-export function earnedSources(
+export function* earnedSources(
   seq: number,
   steps: readonly Step[],
   quotes: readonly Quote[],
   sequence: RunSequence,
-): Source[] {
+): Work<Source[]> {
   if (quotes.length === 0) return [];
-  const stands = new Stands(runsAfter(sequence, { seq, steps, sources: quotes }));
+  const stands = new RunIndex(runsAfter(sequence, { seq, steps, sources: quotes }));
+  yield;
   stands.know([seq, ...quotes.flatMap((quote) => (quote.of ? [] : [quote.seq]))]);
   const starts = startsOf(steps);
   const placed = quotes
     .map((quote) => ({ quote, from: (starts[quote.step] ?? 0) + quote.at }))
     .sort((a, b) => a.from - b.from);
-  const pieces = piecesOf(stretchesOf(stands, seq, placed), stands);
+  const pieces = yield* piecesOf(stretchesOf(stands, seq, placed), stands);
   const tokens = insertedTokens(steps);
-  const earned = pieces.flatMap(({ parts, attached }) =>
-    (attached ? parts : wholeWords(parts, tokens)).map(({ from, to, quote }) => {
+  const earned: Source[] = [];
+  for (const { parts, attached } of pieces) {
+    for (const { from, to, quote } of attached ? parts : wholeWords(parts, tokens)) {
       const { step, at, offset, of, seq: named } = quote as Quote;
       const start = from - (starts[step] ?? 0);
       const source = { step, at: start, seq: named, offset: offset + start - at, length: to - from };
-      return of ? { ...source, of } : source;
-    }),
-  );
+      earned.push(of ? { ...source, of } : source);
+    }
+    yield;
+  }
   return byWriter(earned.sort((a, b) => a.step - b.step || a.at - b.at));
+}
+
+/** Of an edit's sources within its document those whose credit stands, all at once; `tokens` gives what an edit once inserted. */
+export function earnedFrom(
+  { seq, steps, sources }: Pick<Edit, 'seq' | 'steps' | 'sources'>,
+  sequence: RunSequence,
+  tokens: (seq: number) => readonly Token[],
+): Source[] {
+  const quotes = finished(quotesOf(finished(quotedFrom(sources, sequence)), tokens));
+  return finished(earnedSources(seq, steps, quotes, sequence));
 }
 
 /** Sources in order, what one person wrote in another document as one: only where it begins there is told. */
@@ -177,7 +197,7 @@ function firstBehind(placed: readonly Placed[], at: number): number {
 }
 
 /** What the edit brought that stands, in order, each stretch with its neighbours. */
-function stretchesOf(stands: Stands, seq: number, placed: readonly Placed[]): Stretch[] {
+function stretchesOf(stands: RunIndex, seq: number, placed: readonly Placed[]): Stretch[] {
   const out: Stretch[] = [];
   for (let run = 0; run < stands.size; run++) {
     if (!stands.isAlive(run)) continue;
@@ -212,7 +232,7 @@ function stretchesOf(stands: Stands, seq: number, placed: readonly Placed[]): St
 }
 
 /** The quotes among some stretches, those together that stood together. */
-function piecesOf(stretches: readonly Stretch[], stands: Stands): Piece[] {
+function* piecesOf(stretches: readonly Stretch[], stands: RunIndex): Work<Piece[]> {
   const pairs = stretches.slice(1).map((next, i) => [stretches[i] as Stretch, next] as const);
   const near = pairs.filter(([one, next]) => one.quote !== null || next.quote !== null);
   const instances = near.flatMap(([one, next]) => [one.last, next.first].filter((edge) => edge !== null));
@@ -230,12 +250,13 @@ function piecesOf(stretches: readonly Stretch[], stands: Stands): Piece[] {
     } else if (piece && joined) piece.parts.push(stretch);
     else out.push((piece = { parts: [stretch], attached: joined && isBack(stretch, stretch.first, stands) }));
     before = stretch;
+    yield;
   }
   return out;
 }
 
 /** Whether the end of one stretch and the beginning of the next stood side by side, where they were quoted from or first written. */
-function stood(one: Stretch, next: Stretch, stands: Stands): boolean {
+function stood(one: Stretch, next: Stretch, stands: RunIndex): boolean {
   const [a, b] = [one.quote, next.quote];
   if (a && b && b.follows && a.step === b.step && a.at + a.length === b.at && one.to === next.from)
     return true;
@@ -248,12 +269,12 @@ function stood(one: Stretch, next: Stretch, stands: Stands): boolean {
 }
 
 /** Whether a quote stands where its instance did before it departed. */
-function isBack({ run }: Stretch, instance: Instance | null, stands: Stands): boolean {
+function isBack({ run }: Stretch, instance: Instance | null, stands: RunIndex): boolean {
   const gone = instance && stands.find(instance);
   return gone !== null && stands.isPlaceOf(gone, run);
 }
 
-function rootOf(instance: Instance, stands: Stands): Instance | null {
+function rootOf(instance: Instance, stands: RunIndex): Instance | null {
   const spot = stands.find(instance);
   return spot && stands.origin(spot);
 }
@@ -283,11 +304,13 @@ function letterOf(token: Token | undefined): string {
 }
 
 const SURROGATE = /[\ud800-\udfff]/;
+const LETTERS = /^[A-Za-z]{2}$/;
 
 /** Whether no word goes on from one token to the next. Halves of a sign are taken for letters. */
 function isEdge(one: Token | undefined, next: Token | undefined): boolean {
   if (!one || !next) return false;
   const [a, b] = [letterOf(one), letterOf(next)];
+  if (LETTERS.test(a + b)) return false;
   const inWord = (unit: string): boolean => SURROGATE.test(unit) || isWord(unit);
   if (SURROGATE.test(a) || SURROGATE.test(b)) return !inWord(a) || !inWord(b);
   return segments(a + b).length > 1 || !isWord(a + b);

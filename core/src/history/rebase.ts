@@ -13,7 +13,9 @@ type Placed = Pick<Source, 'step' | 'at' | 'length'>;
  * it. The authority and the editors share it.
  */
 export class Crossing {
-  private maps: readonly StepMap[];
+  private maps: StepMap[];
+  /** Whether nobody else holds the list, so that it may be added to. */
+  private isOwn = true;
 
   /** `between`: the maps of what others did since the two documents were one, in order. */
   constructor(between: readonly StepMap[]) {
@@ -37,7 +39,7 @@ export class Crossing {
       this.leave(step);
       return null;
     }
-    this.maps = maps;
+    if (maps !== this.maps) [this.maps, this.isOwn] = [maps, true];
     return carried;
   }
 
@@ -46,11 +48,14 @@ export class Crossing {
     const map = step.getMap().invert();
     const [next, ...rest] = this.maps;
     this.maps = next ? [...joinedTo([map], next), ...rest] : [map];
+    this.isOwn = true;
   }
 
   /** Something more was done to the other document. */
   follow(map: StepMap): void {
-    this.maps = joinedTo([...this.maps], map);
+    if (!this.isOwn) this.maps = [...this.maps];
+    this.isOwn = true;
+    joinedTo(this.maps, map);
   }
 
   /** What the other document had that the writer's had not, when things stood as at a mark, as stretches of the other. */
@@ -68,11 +73,13 @@ export class Crossing {
 
   /** How things stand, for `back` to go back to. */
   mark(): readonly StepMap[] {
+    this.isOwn = false;
     return this.maps;
   }
 
   back(mark: readonly StepMap[]): void {
-    this.maps = mark;
+    this.maps = [...mark];
+    this.isOwn = true;
   }
 }
 

@@ -1,5 +1,5 @@
 import type { StepMap } from 'prosemirror-transform';
-import { CAPACITY, Chunk, DIED, FIELDS, LENGTH, OFFSET, SEQ } from './chunk.js';
+import { CAPACITY, Chunk, DIED, FIELDS, LENGTH, OFFSET, SEQ, copyRun } from './chunk.js';
 import type { Instance, InstanceRange } from './edit.js';
 import type { PlacedRun, Run } from './placed.js';
 import { PlacedRuns, part, read } from './placed.js';
@@ -216,24 +216,24 @@ export class RunSequence {
     }
   }
 
-  /** The runs alive right after edit `moment`, with their positions then. One pass over integers. */
+  /** The runs alive right after edit `moment`, with their positions then. Two passes over integers: to count them, and to copy. */
   at(moment: number = this.ends): PlacedRuns {
-    const data = new Int32Array(this.size * FIELDS);
-    const starts = new Int32Array(this.size + 1);
     let count = 0;
-    let position = 0;
-    for (const chunk of this.chunks()) {
-      for (let at = 0; at < chunk.count * FIELDS; at += FIELDS) {
-        const died = chunk.data[at + DIED] as number;
-        if ((chunk.data[at + SEQ] as number) > moment || (died !== 0 && died <= moment)) continue;
-        for (let field = 0; field < FIELDS; field++)
-          data[count * FIELDS + field] = chunk.data[at + field] as number;
-        starts[count++] = position;
-        position += chunk.data[at + LENGTH] as number;
+    for (const { data, count: held } of this.chunks())
+      for (let at = 0; at < held * FIELDS; at += FIELDS) if (stood(data, at, moment)) count++;
+    const runs = new Int32Array(count * FIELDS);
+    const starts = new Int32Array(count + 1);
+    let [run, position] = [0, 0];
+    for (const { data, count: held } of this.chunks()) {
+      for (let at = 0; at < held * FIELDS; at += FIELDS) {
+        if (!stood(data, at, moment)) continue;
+        copyRun(data, at, runs, run * FIELDS);
+        starts[run++] = position;
+        position += data[at + LENGTH] as number;
       }
     }
     starts[count] = position;
-    return new PlacedRuns(data, starts, count);
+    return new PlacedRuns(runs, starts, count);
   }
 
   /** The alive runs, cut to size, that fill positions `from` to `to` of the present document. */
@@ -311,6 +311,12 @@ export class RunSequence {
     }
     return runs;
   }
+}
+
+/** Whether the run that begins at an integer was alive right after an edit. */
+function stood(data: Int32Array, at: number, moment: number): boolean {
+  const died = data[at + DIED] as number;
+  return (data[at + SEQ] as number) <= moment && (died === 0 || died > moment);
 }
 
 /** What of some runs, sorted by offset and apart from each other, lies within a stretch of offsets. Binary search. */

@@ -1,6 +1,6 @@
 import * as fc from 'fast-check';
 import { Transform } from 'prosemirror-transform';
-import { textSchema as schema, wordCount } from '../content/index.js';
+import { finished, textSchema as schema, wordCount } from '../content/index.js';
 import { FUZZ } from '../testing/budget.js';
 import { doc, p } from '../testing/build.js';
 import { tallyStep } from './tally.js';
@@ -13,7 +13,7 @@ function written(pieces: readonly string[]): { sum: number; words: number } {
     const tr = new Transform(now).insert(now.content.size - 1, schema.text(piece));
     const [step] = tr.steps;
     if (step) {
-      const { wordsIn, wordsOut } = tallyStep(now, tr.doc, step);
+      const { wordsIn, wordsOut } = finished(tallyStep(now, tr.doc, step));
       sum += wordsIn - wordsOut;
     }
     now = tr.doc;
@@ -22,6 +22,16 @@ function written(pieces: readonly string[]): { sum: number; words: number } {
 }
 
 describe('words of an edit', () => {
+  it('are the same for a text so long that it is counted in stretches', () => {
+    for (const text of [
+      'the half-tide gate, '.repeat(5000),
+      'aZ9_-Qk'.repeat(5000),
+      'x@y.zz<'.repeat(3000),
+      '潮汐磨坊 '.repeat(4000),
+    ])
+      expect(written([text])).toEqual({ sum: wordCount(doc(p(text))), words: wordCount(doc(p(text))) });
+  });
+
   it('are those that are counted in the document, in any script, typed at once or letter by letter', () => {
     for (const text of [
       'the half-tide gate at 3.5 m',

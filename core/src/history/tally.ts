@@ -1,5 +1,6 @@
 import type { Node } from 'prosemirror-model';
 import type { Step } from 'prosemirror-transform';
+import type { Work } from '../content/index.js';
 import { eachSegment, isWord } from '../content/index.js';
 
 /** Words an edit began and words it ended. */
@@ -12,29 +13,41 @@ export interface Tally {
 const REACH = 64;
 const ELSE = '\ufffc';
 
+/** Units of a text whose words are counted at a time. */
+const STRETCH = 1 << 13;
+
 /**
  * Counts the words that a step puts in and takes out, words being what `countWords` counts. A word belongs to the edit that
  * wrote its first letter, so figures of single edits add up over any stretch of them: typing "tide" letter by letter is one
- * word, whoever finishes it.
+ * word, whoever finishes it. Rests now and then.
  */
-export function tallyStep(before: Node, after: Node, step: Step): Tally {
+export function* tallyStep(before: Node, after: Node, step: Step): Work<Tally> {
+  const ranges: [number, number, number, number][] = [];
+  step.getMap().forEach((...range) => ranges.push(range));
   let [wordsIn, wordsOut] = [0, 0];
-  step.getMap().forEach((oldStart, oldEnd, newStart, newEnd) => {
-    wordsOut += wordsBegun(before, oldStart, oldEnd);
-    wordsIn += wordsBegun(after, newStart, newEnd);
-  });
+  for (const [oldStart, oldEnd, newStart, newEnd] of ranges) {
+    wordsOut += yield* wordsBegun(before, oldStart, oldEnd);
+    wordsIn += yield* wordsBegun(after, newStart, newEnd);
+  }
   return { wordsIn, wordsOut };
 }
 
-function wordsBegun(doc: Node, from: number, to: number): number {
+function* wordsBegun(doc: Node, from: number, to: number): Work<number> {
   if (to <= from) return 0;
-  let count = 0;
+  const stretches: [block: Node, from: number, to: number][] = [];
   doc.nodesBetween(from, to, (node, position) => {
     if (!node.isTextblock) return true;
     const start = position + 1;
-    count += begunWithin(node, Math.max(0, from - start), Math.min(node.content.size, to - start));
+    const end = Math.min(node.content.size, to - start);
+    for (let at = Math.max(0, from - start); at < end; at += STRETCH)
+      stretches.push([node, at, Math.min(end, at + STRETCH)]);
     return false;
   });
+  let count = 0;
+  for (const [block, start, end] of stretches) {
+    count += begunWithin(block, start, end);
+    yield;
+  }
   return count;
 }
 

@@ -10,7 +10,8 @@ import { change } from '../testing/writers.js';
 import { orderBatch } from './authority.js';
 import { mapsOf } from './step-maps.js';
 import { applySteps } from './edit.js';
-import type { AcceptedEdit, OwnCause } from './writer.js';
+import type { AcceptedEdit } from './following.js';
+import type { OwnCause } from './pending.js';
 import { Gap, Writer } from './writer.js';
 
 /** An authority and any number of writers around it, in one process, with messages delivered when told. */

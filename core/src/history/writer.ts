@@ -1,13 +1,16 @@
 import type { Node } from 'prosemirror-model';
-
 import type { Step, StepMap, Transform } from 'prosemirror-transform';
 import { MOST_STEPS } from '../bounds/index.js';
 import type { Token } from '../content/index.js';
-import { insertedTokens, tokensOf } from '../content/index.js';
+import { insertedTokens } from '../content/index.js';
 import { applySteps } from './edit.js';
-import type { Cause, InstanceRange, MomentSource, Source } from './edit.js';
+import type { InstanceRange, MomentSource, Source } from './edit.js';
+import { Following } from './following.js';
+import type { AcceptedEdit } from './following.js';
+import type { OwnCause, OwnSource, Pending, PendingEdit, SentEdit } from './pending.js';
+import { countToSend, partsOf } from './pending.js';
 import type { Provenance } from './provenance.js';
-import { appendEdit, cloneProvenance, startProvenance } from './provenance.js';
+import { appendEdit, cloneProvenance } from './provenance.js';
 import { Crossing, keepCarried } from './rebase.js';
 import type { Acts } from './own-acts.js';
 import { OwnActs } from './own-acts.js';
@@ -21,48 +24,6 @@ const UNACCEPTED = 2 ** 29;
 export const EDIT_SPAN = 500;
 /** A pause in writing this long begins a new step of undo. */
 const UNDO_PAUSE = 800;
-/** Accepted edits that are kept at least; once there are twice as many, older ones are let go. */
-const KEPT = 4000;
-
-/** Most edits, and steps or sources of all of them, sent at once. */
-const MOST_SENT = 200;
-
-/** What kind of edit a writer can make by themselves. */
-export type OwnCause = Extract<Cause, { kind: 'writing' | 'undo' | 'redo' | 'carry' }>;
-
-/** An edit that this writer made and that is not accepted yet. */
-export interface PendingEdit {
-  readonly counter: number;
-  readonly steps: readonly Step[];
-  readonly sources: readonly (Source | MomentSource)[];
-  readonly writtenAt: number;
-  readonly cause: OwnCause;
-}
-
-/** Where returning content comes from, as the authority can look it up. */
-export type OwnSource = { readonly step: number; readonly at: number; readonly length: number } & (
-  | { readonly seq: number; readonly offset: number }
-  | { readonly moment: number; readonly position: number }
-  | { readonly counter: number; readonly offset: number }
-);
-
-/** A pending edit in the form in which it is sent, and kept on a device. */
-export type SentEdit = Omit<PendingEdit, 'sources'> & { readonly sources: readonly OwnSource[] };
-
-/** An accepted edit as it comes from the authority. */
-export interface AcceptedEdit {
-  readonly seq: number;
-  readonly client: string;
-  readonly counter: number;
-  readonly steps: readonly Step[];
-  readonly sources: readonly Source[];
-}
-
-interface Pending extends PendingEdit {
-  readonly inverted: readonly Step[];
-  readonly sent: boolean;
-}
-
 /** The authority's edits do not follow on what this writer has; everything must be fetched again. */
 export class Gap extends Error {
   constructor(expected: number, got: number) {
@@ -76,13 +37,9 @@ export class Gap extends Error {
  * Without I/O or clock; the caller sends `outgoing`, feeds `receive`, and applies what it is told to its own view.
  */
 export class Writer {
-  private accepted: Node;
-  private provenance: Provenance;
-  private seq: number;
+  private readonly following: Following;
   private pending: Pending[] = [];
   private counter: number;
-  private base: { readonly seq: number; readonly doc: Node };
-  private readonly log = new Map<number, Pick<AcceptedEdit, 'steps' | 'sources'>>();
   private readonly own = new OwnActs();
   private lastWrite = -Infinity;
 
@@ -95,18 +52,15 @@ export class Writer {
     doc: Node,
     seq: number,
     counter = 1,
-    private readonly kept = KEPT,
+    kept?: number,
   ) {
-    this.accepted = doc;
-    this.base = { seq, doc };
-    this.seq = seq;
+    this.following = new Following(doc, seq, kept);
     this.counter = counter;
-    this.provenance = startProvenance(seq, doc);
   }
 
   /** The last accepted edit this writer has. */
   get confirmed(): number {
-    return this.seq;
+    return this.following.seq;
   }
 
   /** Edits that are not accepted yet. */
@@ -116,7 +70,7 @@ export class Writer {
 
   /** The edit that this writer's knowledge of the document begins with. It moves on in a long session. */
   get began(): number {
-    return this.base.seq;
+    return this.following.began;
   }
 
   get canUndo(): boolean {
@@ -200,15 +154,7 @@ export class Writer {
     most = 0,
   ): { base: number; edits: readonly SentEdit[] } | null {
     if (this.pending.length === 0 || this.pending.some((edit) => edit.sent)) return null;
-    let [count, steps, sources, weight] = [0, 0, 0, 0];
-    for (const edit of this.pending) {
-      steps += edit.steps.length;
-      sources += edit.sources.length;
-      weight += weigh(edit);
-      if (count > 0 && (count >= MOST_SENT || steps > MOST_STEPS || sources > MOST_STEPS || weight > most))
-        break;
-      count++;
-    }
+    const count = countToSend(this.pending, weigh, most);
     this.pending = this.pending.map((edit, i) => ({ ...edit, sent: i < count }));
     const { base, edits } = this.unsent();
     return { base, edits: edits.slice(0, count) };
@@ -223,7 +169,7 @@ export class Writer {
       cause,
       sources: sources.map((source) => this.wireSource(source)),
     }));
-    return { base: this.seq, edits };
+    return { base: this.confirmed, edits };
   }
 
   /**
@@ -231,7 +177,7 @@ export class Writer {
    * Answers the document with them. Throws `RangeError` when one does not fit.
    */
   resume(edits: readonly SentEdit[]): Node {
-    let doc = this.accepted;
+    let doc = this.following.doc;
     for (const { counter, steps, sources, writtenAt, cause } of edits) {
       const inverted: Step[] = [];
       for (const step of steps) {
@@ -260,7 +206,7 @@ export class Writer {
 
   /** Takes up what an earlier window could undo and redo, as far as this writer's document goes back. */
   recall(acts: Acts): void {
-    this.own.recall(acts, (seq) => seq > this.base.seq && seq <= this.seq);
+    this.own.recall(acts, (seq) => seq > this.began && seq <= this.confirmed);
   }
 
   /** The connection was lost: what was on its way may not have arrived, and is sent again. Nothing is doubled by it. */
@@ -279,7 +225,7 @@ export class Writer {
       theirs = [];
     };
     for (const edit of edits) {
-      const expected = this.seq + theirs.length + 1;
+      const expected = this.confirmed + theirs.length + 1;
       if (edit.seq < expected) continue;
       if (edit.seq > expected) throw new Gap(expected, edit.seq);
       const first = this.pending[0];
@@ -295,24 +241,11 @@ export class Writer {
         sameSteps(this.pending[0].steps, edit.steps)
       ) {
         this.pending.shift();
-        this.confirm({ ...edit, sources: this.ownSources(first) ?? edit.sources });
+        this.following.take({ ...edit, sources: this.ownSources(first) ?? edit.sources });
       } else this.carry(tr, [edit], (own) => own.counter !== edit.counter);
     }
     carry();
-    if (this.log.size >= 2 * this.kept && this.pending.length === 0) this.letGo(this.seq - this.kept);
-  }
-
-  /** Begins anew at a later edit, so that a long session does not grow: what was done before it can no longer be undone. */
-  private letGo(upTo: number): void {
-    let { doc } = this.base;
-    for (let seq = this.base.seq + 1; seq <= upTo; seq++) {
-      doc = applySteps(doc, this.log.get(seq)?.steps ?? []);
-      this.log.delete(seq);
-    }
-    this.base = { seq: upTo, doc };
-    this.provenance = startProvenance(upTo, doc);
-    for (const [seq, edit] of this.log) doc = appendEdit(this.provenance, doc, { seq, ...edit });
-    this.own.forget(upTo);
+    if (this.pending.length === 0 && this.following.letGo()) this.own.forget(this.began);
   }
 
   /** Takes back from the view what the authority did not take. */
@@ -331,12 +264,6 @@ export class Writer {
     return own.length === sources.length ? own : null;
   }
 
-  private confirm(edit: AcceptedEdit): void {
-    this.accepted = appendEdit(this.provenance, this.accepted, edit);
-    this.log.set(edit.seq, { steps: edit.steps, sources: edit.sources });
-    this.seq = edit.seq;
-  }
-
   /** Unwinds what waits, puts accepted edits beneath it, and carries it over again. */
   private carry(tr: Transform, theirs: readonly AcceptedEdit[], keep: (own: Pending) => boolean): void {
     const own = this.pending;
@@ -347,7 +274,7 @@ export class Writer {
         tr.step(step);
         between.push(step.getMap());
       }
-      this.confirm(edit);
+      this.following.take(edit);
     }
     const crossing = new Crossing(between);
     this.pending = [];
@@ -380,7 +307,7 @@ export class Writer {
         ? { step, at, length, counter, offset }
         : { step, at, length, seq: known, offset };
     }
-    return seq === this.base.seq
+    return seq === this.began
       ? { step, at, length, moment: seq, position: offset }
       : { step, at, length, seq, offset };
   }
@@ -415,8 +342,8 @@ export class Writer {
 
   /** The provenance of the view: of the accepted document, with the edits that wait on top. */
   private present(): Provenance {
-    const provenance = cloneProvenance(this.provenance);
-    let doc = this.accepted;
+    const provenance = cloneProvenance(this.following.provenance);
+    let doc = this.following.doc;
     for (const edit of this.pending)
       doc = appendEdit(provenance, doc, {
         seq: UNACCEPTED + edit.counter,
@@ -433,43 +360,17 @@ export class Writer {
 
   /** Where a position of the document after edit `seq` is in the view now. Null for edits before this writer joined. */
   here(position: number, seq: number, side: 1 | -1 = 1): number | null {
-    if (seq < this.base.seq || seq > this.seq) return null;
+    if (seq < this.began || seq > this.confirmed) return null;
     let at = position;
-    for (let edit = seq + 1; edit <= this.seq; edit++)
-      for (const step of this.log.get(edit)?.steps ?? []) at = step.getMap().map(at, side);
+    for (const step of this.following.stepsSince(seq)) at = step.getMap().map(at, side);
     for (const edit of this.pending) for (const step of edit.steps) at = step.getMap().map(at, side);
     return at;
   }
 
   private tokens(seq: number): readonly Token[] {
-    if (seq === this.base.seq) return tokensOf(this.base.doc.content);
-    if (seq >= UNACCEPTED)
-      return insertedTokens(this.pending.find((edit) => edit.counter === seq - UNACCEPTED)?.steps ?? []);
-    return insertedTokens(this.log.get(seq)?.steps ?? []);
+    if (seq < UNACCEPTED) return this.following.tokens(seq);
+    return insertedTokens(this.pending.find((edit) => edit.counter === seq - UNACCEPTED)?.steps ?? []);
   }
-}
-
-/** Steps with their sources, no more to a part than one edit may hold. */
-function partsOf(
-  steps: readonly Step[],
-  sources: PendingEdit['sources'],
-): { steps: readonly Step[]; sources: PendingEdit['sources'] }[] {
-  if (steps.length <= MOST_STEPS && sources.length <= MOST_STEPS) return [{ steps, sources }];
-  const out: { steps: Step[]; sources: (Source | MomentSource)[] }[] = [];
-  const byStep = new Map<number, (Source | MomentSource)[]>();
-  for (const source of sources) byStep.set(source.step, [...(byStep.get(source.step) ?? []), source]);
-  let first = 0;
-  for (const [i, step] of steps.entries()) {
-    const own = (byStep.get(i) ?? []).slice(0, MOST_STEPS);
-    let part = out.at(-1);
-    if (!part || part.steps.length >= MOST_STEPS || part.sources.length + own.length > MOST_STEPS) {
-      out.push((part = { steps: [], sources: [] }));
-      first = i;
-    }
-    part.steps.push(step);
-    part.sources.push(...own.map((source) => ({ ...source, step: i - first })));
-  }
-  return out;
 }
 
 function sameSteps(a: readonly Step[], b: readonly Step[]): boolean {

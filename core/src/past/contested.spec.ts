@@ -1,10 +1,10 @@
-import type { Form } from './life.js';
+import type { PassageForm } from './life.js';
 import { contestsIn } from './contested.js';
 
 const WHO = ['', 'ines', 'tobias', 'ines', 'tobias', 'jun'];
 const makers = (seq: number) => ({ author: WHO[seq] ?? '', at: seq });
 /** Forms made by Ines and Tobias in turn. */
-const forms = (...texts: string[]): Form[] =>
+const forms = (...texts: string[]): PassageForm[] =>
   texts.map((text, i) => ({ seq: i + 1, turn: i === 0 ? 'written' : 'changed', text, with: [] }));
 
 describe('contested passages', () => {

@@ -1,6 +1,6 @@
 import { commonStrings } from '../compare/index.js';
 import { isWord, segments } from '../content/index.js';
-import type { Form } from './life.js';
+import type { PassageForm } from './life.js';
 import type { Makers } from './tape.js';
 
 /** Wording that went back and forth between people. */
@@ -27,7 +27,7 @@ interface Hunk {
  * Wording that one person changed and another changed back, in a passage told by its settled forms: a replacement that was
  * undone, or words that came, went and came again. Most turns first.
  */
-export function contestsIn(forms: readonly Form[], makers: Makers): Contest[] {
+export function contestsIn(forms: readonly PassageForm[], makers: Makers): Contest[] {
   const hunks = forms.flatMap((form, i) => {
     const before = forms[i - 1];
     return before && before.text && form.text ? hunksBetween(before.text, form, makers) : [];
@@ -55,7 +55,7 @@ export function contestsIn(forms: readonly Form[], makers: Makers): Contest[] {
 }
 
 /** What a form changed of the one before it, word by word; changes of signs and white space alone are left out. */
-function hunksBetween(before: string, { seq, text }: Form, makers: Makers): Hunk[] {
+function hunksBetween(before: string, { seq, text }: PassageForm, makers: Makers): Hunk[] {
   const [a, b] = [segments(before), segments(text)];
   const hunks: Hunk[] = [];
   const { author: by } = makers(seq);

@@ -1,7 +1,7 @@
 import type { Trace } from '../history/index.js';
 import { sittings } from '../history/index.js';
-import type { Part } from './origins.js';
-import { Origins } from './origins.js';
+import type { AtomPart } from './origins.js';
+import { originsOf } from './origins.js';
 import type { Makers, Tape } from './tape.js';
 
 /** What one person put into a document between two moments. */
@@ -58,7 +58,7 @@ export function contributions(
     people.set(author, held);
     return held;
   };
-  const origins = new Origins(tape);
+  const origins = originsOf(tape);
   const within = (seq: number): boolean => seq > after && seq <= upTo;
   const byEdit = new Map<number, number>();
   for (let atom = 0; atom < tape.size; atom++) {
@@ -100,7 +100,7 @@ function timeOf(sat: readonly { readonly from: number; readonly to: number }[]):
 }
 
 /** How many words some parts of an atom, or all of it, begin in the document at a moment at which it stands. */
-export function wordsBegunIn(tape: Tape, atom: number, moment: number, parts?: readonly Part[]): number {
+export function wordsBegunIn(tape: Tape, atom: number, moment: number, parts?: readonly AtomPart[]): number {
   const text = tape.text(atom);
   const counts = (at: number): boolean => !parts || parts.some(({ from, to }) => at >= from && at < to);
   let count = 0;

@@ -1,7 +1,7 @@
 import { nextEvent } from './block.js';
 import type { Work } from '../content/index.js';
 import type { Tape } from './tape.js';
-import type { PlacedWord, Spot, Unit, Window } from './window.js';
+import type { PlacedWord, AtomSpot, Unit, Window } from './window.js';
 import { foldedWords, windowRound, windowsAt } from './window.js';
 
 /** A word or phrase that stood at one place in the document for a while. */
@@ -123,7 +123,7 @@ function follow(
   }
 }
 
-function spotOf({ atom, inside }: Unit): Spot {
+function spotOf({ atom, inside }: Unit): AtomSpot {
   return { atom, from: inside, to: inside + 1 };
 }
 

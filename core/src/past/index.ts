@@ -10,7 +10,7 @@ export { ledgerOf } from './ledger.js';
 export type { Entry } from './ledger.js';
 export { Letters } from './letters.js';
 export { lifeOf, settledForms } from './life.js';
-export type { Form, Stay, Turn } from './life.js';
+export type { PassageForm, Stay, Turn } from './life.js';
 export { lossesBy } from './lost.js';
 export type { Loss } from './lost.js';
 export { removedPassages } from './removed.js';

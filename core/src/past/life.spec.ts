@@ -5,7 +5,7 @@ import type { Past } from '../testing/pasts.js';
 import { blockTexts, writePast } from '../testing/pasts.js';
 import { Random } from '../testing/random.js';
 import { blockAt } from './block.js';
-import type { Form } from './life.js';
+import type { PassageForm } from './life.js';
 import { lifeOf, settledForms } from './life.js';
 import { textAt } from './tape.js';
 
@@ -53,7 +53,7 @@ function byBruteForce({ docs }: Past, moment: number, text: string): { seq: numb
 }
 
 /** Forms without those that only moved. */
-function seen(forms: readonly Form[]): { seq: number; text: string }[] {
+function seen(forms: readonly PassageForm[]): { seq: number; text: string }[] {
   return forms
     .filter((form, i) => i === 0 || form.text !== forms[i - 1]?.text)
     .map(({ seq, text }) => ({ seq, text }));
@@ -127,7 +127,12 @@ describe('the life of a passage', () => {
 
   it('is told without every keystroke: what one person went on with is one form', () => {
     const makers = (seq: number) => ({ author: seq < 4 ? 'ines' : 'tobias', at: seq * 1000 });
-    const form = (seq: number, turn: Form['turn'], text: string): Form => ({ seq, turn, text, with: [] });
+    const form = (seq: number, turn: PassageForm['turn'], text: string): PassageForm => ({
+      seq,
+      turn,
+      text,
+      with: [],
+    });
     const forms = [
       form(1, 'written', 'a'),
       form(2, 'changed', 'ab'),

@@ -1,14 +1,14 @@
 import type { Block } from './block.js';
 import { blockAt, lastEvent, nextEvent } from './block.js';
-import type { Part } from './origins.js';
-import { Origins } from './origins.js';
+import type { AtomPart, Origins } from './origins.js';
+import { originsOf } from './origins.js';
 import type { Makers, Tape } from './tape.js';
 
 /** How a passage came by a form, or by its end. */
 export type Turn = 'written' | 'copied' | 'changed' | 'split' | 'joined' | 'moved' | 'removed' | 'returned';
 
 /** One form of a passage, from the edit that made it on. Of one that was removed, `text` is empty. */
-export interface Form {
+export interface PassageForm {
   readonly seq: number;
   readonly turn: Turn;
   readonly text: string;
@@ -22,16 +22,16 @@ export interface Form {
  * the first in the document of equals. Letters are known by their origin, so that a passage that moved, or was taken out
  * and came back, stays the same. Cost follows the edits that touched it.
  */
-export function lifeOf(tape: Tape, atom: number, moment: number): Form[] {
+export function lifeOf(tape: Tape, atom: number, moment: number): PassageForm[] {
   const block = blockAt(tape, atom, moment);
   if (!block) return [];
-  const origins = new Origins(tape);
+  const origins = originsOf(tape);
   return [...backward(tape, origins, block), ...forward(tape, origins, block)];
 }
 
 /** The forms up to a block's moment, the block's own last. */
-function backward(tape: Tape, origins: Origins, start: Block): Form[] {
-  const forms: Form[] = [];
+function backward(tape: Tape, origins: Origins, start: Block): PassageForm[] {
+  const forms: PassageForm[] = [];
   let block = start;
   for (;;) {
     const seq = lastEvent(tape, block);
@@ -53,8 +53,8 @@ function backward(tape: Tape, origins: Origins, start: Block): Form[] {
 }
 
 /** The forms after a block's moment. */
-function forward(tape: Tape, origins: Origins, start: Block): Form[] {
-  const forms: Form[] = [];
+function forward(tape: Tape, origins: Origins, start: Block): PassageForm[] {
+  const forms: PassageForm[] = [];
   let block = start;
   for (;;) {
     const seq = nextEvent(tape, block);
@@ -74,7 +74,7 @@ function forward(tape: Tape, origins: Origins, start: Block): Form[] {
   }
 }
 
-function formOf(seq: number, turn: Turn, text: string, others: readonly Home[] = []): Form {
+function formOf(seq: number, turn: Turn, text: string, others: readonly Home[] = []): PassageForm {
   return { seq, turn, text, with: others.map(({ block }) => block.text) };
 }
 
@@ -85,7 +85,7 @@ interface Home {
 }
 
 /** The blocks that some parts stood in at a moment, in the order of the document. */
-function homes(tape: Tape, parts: readonly Part[], moment: number): Home[] {
+function homes(tape: Tape, parts: readonly AtomPart[], moment: number): Home[] {
   const found = new Map<number, Home>();
   const blocks = new Map<number, Block>();
   for (const { atom, from, to } of parts) {
@@ -104,12 +104,12 @@ function heaviest(found: readonly Home[]): Block | null {
   return best?.block ?? null;
 }
 
-function wholeParts(tape: Tape, { atoms }: Block): Part[] {
+function wholeParts(tape: Tape, { atoms }: Block): AtomPart[] {
   return atoms.map((atom) => ({ atom, from: 0, to: tape.length(atom) }));
 }
 
 /** A block's letters as they stood right before the edit that made it what it is; those it brought are left out. */
-function heldBefore(tape: Tape, origins: Origins, block: Block, seq: number): Part[] {
+function heldBefore(tape: Tape, origins: Origins, block: Block, seq: number): AtomPart[] {
   return wholeParts(tape, block).flatMap((part) =>
     tape.born(part.atom) < seq
       ? [part]
@@ -118,7 +118,7 @@ function heldBefore(tape: Tape, origins: Origins, block: Block, seq: number): Pa
 }
 
 /** A block's letters as they stand right after an edit; those it took out are left out. */
-function heldAfter(tape: Tape, origins: Origins, block: Block, seq: number): Part[] {
+function heldAfter(tape: Tape, origins: Origins, block: Block, seq: number): AtomPart[] {
   return wholeParts(tape, block).flatMap((part) =>
     tape.died(part.atom) !== seq
       ? [part]
@@ -159,7 +159,13 @@ function nextHome(tape: Tape, origins: Origins, block: Block, seq: number): Bloc
 }
 
 /** How one block became another at an edit; null when nothing of it is to be seen. */
-function turnBetween(tape: Tape, origins: Origins, before: Block, after: Block, seq: number): Form | null {
+function turnBetween(
+  tape: Tape,
+  origins: Origins,
+  before: Block,
+  after: Block,
+  seq: number,
+): PassageForm | null {
   const stayed = before.atoms.some((atom) => after.atoms.includes(atom));
   const apart = homes(tape, heldAfter(tape, origins, before, seq), seq).filter(
     ({ block }) => block.left !== after.left,
@@ -174,14 +180,14 @@ function turnBetween(tape: Tape, origins: Origins, before: Block, after: Block, 
 }
 
 /** A form that stood for a while, and everything that one person did to it until then. */
-export interface Stay extends Form {
+export interface Stay extends PassageForm {
   /** The edit after which the form was another one; null when it is the present one. */
   readonly until: number | null;
 }
 
 /** Forms without those that one person went on changing within `gap` milliseconds: what a reader wants to go through. */
-export function settledForms(forms: readonly Form[], makers: Makers, gap: number): Stay[] {
-  const out: Form[] = [];
+export function settledForms(forms: readonly PassageForm[], makers: Makers, gap: number): Stay[] {
+  const out: PassageForm[] = [];
   for (const next of forms) {
     const last = out.at(-1);
     if (last && next.turn === 'changed' && (last.turn === 'changed' || last.turn === 'written')) {

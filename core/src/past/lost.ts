@@ -1,5 +1,5 @@
 import type { Makers, Tape } from './tape.js';
-import { Origins } from './origins.js';
+import { originsOf } from './origins.js';
 import { wordsBegunIn } from './contributors.js';
 
 /** What some edits took out of what one person had written. */
@@ -12,7 +12,7 @@ export interface Loss {
 
 /** Whose words some edits took out that are not back anywhere, most first. Linear. */
 export function lossesBy(tape: Tape, makers: Makers, seqs: ReadonlySet<number>): Loss[] {
-  const origins = new Origins(tape);
+  const origins = originsOf(tape);
   const losses = new Map<string, { words: number; seqs: Set<number> }>();
   for (let atom = 0; atom < tape.size; atom++) {
     const died = tape.died(atom);

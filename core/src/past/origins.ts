@@ -1,7 +1,7 @@
 import type { Tape } from './tape.js';
 
 /** A stretch of an atom. */
-export interface Part {
+export interface AtomPart {
   readonly atom: number;
   readonly from: number;
   readonly to: number;
@@ -39,11 +39,11 @@ export class Origins {
   }
 
   /** The other stretches with the same content as part of an atom, cut to what they share with it. */
-  others({ atom, from, to }: Part): Part[] {
+  others({ atom, from, to }: AtomPart): AtomPart[] {
     const { tape } = this;
     const start = tape.originOffset(atom) + from;
     const end = tape.originOffset(atom) + to;
-    const out: Part[] = [];
+    const out: AtomPart[] = [];
     const { atoms = [], reach = [] } = this.groups.get(tape.origin(atom)) ?? {};
     let [first, last] = [0, atoms.length];
     while (first < last) {
@@ -63,7 +63,7 @@ export class Origins {
   }
 
   /** The parts of an atom for which `holds` is true of no other instance of the same content. */
-  without(atom: number, holds: (other: number) => boolean): Part[] {
+  without(atom: number, holds: (other: number) => boolean): AtomPart[] {
     const whole = { atom, from: 0, to: this.tape.length(atom) };
     const taken = this.others(whole)
       .filter((other) => holds(other.atom))
@@ -72,7 +72,7 @@ export class Origins {
         return { from, to: from + other.to - other.from };
       })
       .sort((a, b) => a.from - b.from);
-    const out: Part[] = [];
+    const out: AtomPart[] = [];
     let at = 0;
     for (const { from, to } of taken) {
       if (from > at) out.push({ atom, from: at, to: from });
@@ -81,4 +81,13 @@ export class Origins {
     if (at < whole.to) out.push({ atom, from: at, to: whole.to });
     return out;
   }
+}
+
+const known = new WeakMap<Tape, Origins>();
+
+/** The origins of a tape, gathered once for whoever asks. */
+export function originsOf(tape: Tape): Origins {
+  const held = known.get(tape) ?? new Origins(tape);
+  known.set(tape, held);
+  return held;
 }

@@ -1,7 +1,7 @@
 import { countWords } from '../content/index.js';
 import type { InstanceRange } from '../history/index.js';
-import type { Part } from './origins.js';
-import { Origins } from './origins.js';
+import type { AtomPart } from './origins.js';
+import { originsOf } from './origins.js';
 import type { Makers, Tape } from './tape.js';
 
 /** Something that left the document and is nowhere in it now. */
@@ -31,7 +31,7 @@ export const TOGETHER = 30 * 60_000;
 export const FEW = 4;
 
 /** A piece of text that is gone, with its death. */
-interface Piece extends Part {
+interface Piece extends AtomPart {
   readonly died: number;
 }
 
@@ -67,7 +67,7 @@ export function removedPassages(
 
 /** Pieces whose content no longer stands anywhere, each at the place it was last. */
 function gonePieces(tape: Tape): Piece[] {
-  const origins = new Origins(tape);
+  const origins = originsOf(tape);
   const out: Piece[] = [];
   for (let atom = 0; atom < tape.size; atom++) {
     const died = tape.died(atom);

@@ -1,5 +1,5 @@
-import { Origins } from './origins.js';
-import type { Part } from './origins.js';
+import { originsOf } from './origins.js';
+import type { AtomPart } from './origins.js';
 import type { Tape } from './tape.js';
 
 /** What became of a stretch of an earlier moment, and where in the present document it stands, or would stand. */
@@ -21,8 +21,8 @@ export function whereaboutsOf(tape: Tape, moment: number, from: number, to: numb
   const counted = texts.length > 0 ? texts : parts;
   const places = placesNow(tape);
   const standing = counted.filter(({ atom }) => tape.aliveAt(atom, tape.now));
-  const origins = new Origins(tape);
-  const elsewhere: Part[] = [];
+  const origins = originsOf(tape);
+  const elsewhere: AtomPart[] = [];
   let missing = 0;
   for (const part of counted) {
     if (tape.aliveAt(part.atom, tape.now)) continue;
@@ -30,7 +30,7 @@ export function whereaboutsOf(tape: Tape, moment: number, from: number, to: numb
     elsewhere.push(...others);
     missing += part.to - part.from - covered(tape, part, others);
   }
-  const hull = (found: readonly Part[]): { from: number; to: number } => ({
+  const hull = (found: readonly AtomPart[]): { from: number; to: number } => ({
     from: Math.min(...found.map((part) => (places[part.atom] as number) + part.from)),
     to: Math.max(...found.map((part) => (places[part.atom] as number) + part.to)),
   });
@@ -41,8 +41,8 @@ export function whereaboutsOf(tape: Tape, moment: number, from: number, to: numb
 }
 
 /** The stretches of atoms that filled positions `from` to `to` of a moment. */
-function partsOf(tape: Tape, moment: number, from: number, to: number): Part[] {
-  const out: Part[] = [];
+function partsOf(tape: Tape, moment: number, from: number, to: number): AtomPart[] {
+  const out: AtomPart[] = [];
   let { atom, inside } = tape.at(from, moment);
   for (let left = to - from; left > 0 && atom >= 0 && atom < tape.size;) {
     const length = Math.min(left, tape.length(atom) - inside);
@@ -67,7 +67,7 @@ function gapAt(tape: Tape, places: Int32Array, atom: number): number {
 }
 
 /** How much of a part some other stretches with the same content hold together. */
-function covered(tape: Tape, part: Part, others: readonly Part[]): number {
+function covered(tape: Tape, part: AtomPart, others: readonly AtomPart[]): number {
   const start = tape.originOffset(part.atom);
   let [sum, at] = [0, part.from];
   const spans = others.map((other) => {

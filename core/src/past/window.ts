@@ -77,7 +77,7 @@ export class Window {
 }
 
 /** A stretch of an atom's units, empty for a place between two. */
-export interface Spot {
+export interface AtomSpot {
   readonly atom: number;
   readonly from: number;
   readonly to: number;
@@ -92,7 +92,7 @@ export function windowsAt(tape: Tape, atom: number, moment: number, words: numbe
   if (stands && tape.isText(atom))
     return [windowRound(tape, { atom, from: 0, to: tape.length(atom) }, moment, words)];
   const [before, after] = ([-1, 1] as const).map((direction) => tape.neighbour(atom, direction, moment));
-  const spots: Spot[] = [];
+  const spots: AtomSpot[] = [];
   if (before !== undefined && before >= 0 && tape.isText(before))
     spots.push({ atom: before, from: tape.length(before), to: tape.length(before) });
   if (after !== undefined && after >= 0 && tape.isText(after) && (stands || spots.length === 0))
@@ -101,7 +101,7 @@ export function windowsAt(tape: Tape, atom: number, moment: number, words: numbe
 }
 
 /** The window round a stretch of text that stands at the moment; the stretch itself is taken whole. */
-export function windowRound(tape: Tape, spot: Spot, moment: number, words: number): Window {
+export function windowRound(tape: Tape, spot: AtomSpot, moment: number, words: number): Window {
   const before = reach(tape, spot, -1, moment, words);
   const after = reach(tape, spot, 1, moment, words);
   const middle = { ...spot, text: tape.text(spot.atom).slice(spot.from, spot.to) };
@@ -146,7 +146,7 @@ const LONGEST = 256;
  */
 function reach(
   tape: Tape,
-  { atom, from, to }: Spot,
+  { atom, from, to }: AtomSpot,
   direction: 1 | -1,
   moment: number,
   words: number,

@@ -3,13 +3,11 @@ import { Fragment, Slice } from 'prosemirror-model';
 import { Transform, canJoin, canSplit, findWrapping, liftTarget } from 'prosemirror-transform';
 import { blankDocument, insertedTokens, tokensOf, textSchema as schema } from '../content/index.js';
 import type { Token } from '../content/index.js';
-import type { Edit, Proposal, Provenance, RunSequence, Source } from '../history/index.js';
+import type { Edit, Proposal, Provenance } from '../history/index.js';
 import {
   appendEdit,
   cloneProvenance,
-  earnedSources,
-  quotedFrom,
-  quotesOf,
+  earnedFrom,
   mapsOf,
   orderBatch,
   startProvenance,
@@ -92,7 +90,7 @@ export function writeHistory(random: Random, length: number, mix: Mix = {}): His
       counter: seq,
       schema: 1,
       steps: verdict.steps,
-      sources: earned(seq, verdict, (provenances.at(-1) as Provenance).runs, tokensOfEdits(edits)),
+      sources: earnedFrom({ seq, ...verdict }, (provenances.at(-1) as Provenance).runs, tokensOfEdits(edits)),
       cause: { kind: 'writing' },
     };
     const provenance = cloneProvenance(provenances.at(-1) as Provenance);
@@ -102,16 +100,6 @@ export function writeHistory(random: Random, length: number, mix: Mix = {}): His
     provenances.push(provenance);
   }
   return { edits, docs, provenance: provenances.at(-1) as Provenance, wrote, conflicts, spent };
-}
-
-/** Of an edit's sources those whose credit stands, as the authority keeps them. */
-function earned(
-  seq: number,
-  { steps, sources }: Proposal,
-  runs: RunSequence,
-  tokens: (seq: number) => readonly Token[],
-): Source[] {
-  return earnedSources(seq, steps, quotesOf(quotedFrom(sources, runs), tokens), runs);
 }
 
 /** What every edit inserted, the blank beginning included, as `undoEdits` asks for it. */

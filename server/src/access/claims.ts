@@ -1,9 +1,8 @@
 import type { Claim } from '@oxbow/contract';
 import { nanoid } from 'nanoid';
 import type { Database } from '../store/database.js';
-import type { ClaimRow, StoredDocument } from '../store/models.js';
+import type { Stored, StoredDocument } from '../store/models.js';
 import { Trouble } from '../trouble/trouble.js';
-import type { InferAttributes } from 'sequelize';
 import type { People, Signed } from './people.js';
 
 /** Whoever an archive or a message names, as it gives them. */
@@ -82,13 +81,13 @@ export class Claims {
     await this.people.noteClaim(said);
   }
 
-  private rows(document: StoredDocument): Promise<InferAttributes<ClaimRow>[]> {
+  private rows(document: StoredDocument): Promise<Stored<'claims'>[]> {
     const where = { document: document.key };
     return this.database.models.claims.findAll({ where, order: [['person', 'ASC']], raw: true });
   }
 
   /** The person here who has the address that a claim gives. */
-  private async like({ address }: Pick<ClaimRow, 'address'>): Promise<Signed | undefined> {
+  private async like({ address }: Pick<Stored<'claims'>, 'address'>): Promise<Signed | undefined> {
     return address ? (await this.people.addresses()).get(address) : undefined;
   }
 }

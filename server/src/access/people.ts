@@ -3,9 +3,8 @@ import type { Person, Role } from '@oxbow/contract';
 import { parse } from 'cookie';
 import { nanoid } from 'nanoid';
 import { Op } from 'sequelize';
-import type { InferAttributes } from 'sequelize';
 import type { Database } from '../store/database.js';
-import type { ClaimRow, PersonRow, StoredDocument } from '../store/models.js';
+import type { Stored, StoredDocument } from '../store/models.js';
 import { Attempts } from './attempts.js';
 import { Passwords } from './passwords.js';
 import type { Hold } from './policy.js';
@@ -30,7 +29,7 @@ export interface SessionOf {
 export class People {
   private readonly known = new Map<number, Signed>();
   /** Those of them who are only named by a file or a message. */
-  private readonly claims = new Map<number, InferAttributes<ClaimRow>>();
+  private readonly claims = new Map<number, Stored<'claims'>>();
   private readonly passwords = new Passwords();
   private readonly attempts = new Attempts();
   private decoy: Promise<string> | null = null;
@@ -57,7 +56,7 @@ export class People {
   }
 
   /** Takes note of a claim that was made or vouched for, and lets it be known. */
-  async noteClaim(claim: InferAttributes<ClaimRow>): Promise<void> {
+  async noteClaim(claim: Stored<'claims'>): Promise<void> {
     this.claimed(claim);
     await this.changed();
   }
@@ -67,7 +66,7 @@ export class People {
   }
 
   /** Takes note of a claim: whoever it is about is told as claimed, or as who they were vouched to be. */
-  private claimed(claim: InferAttributes<ClaimRow>): void {
+  private claimed(claim: Stored<'claims'>): void {
     this.claims.set(claim.person, claim);
   }
 
@@ -260,7 +259,7 @@ export interface Access {
   readonly holder: Signed | null;
 }
 
-function signed(row: Pick<PersonRow, 'key' | 'id' | 'name' | 'initials' | 'colour'>): Signed {
+function signed(row: Pick<Stored<'people'>, 'key' | 'id' | 'name' | 'initials' | 'colour'>): Signed {
   return { key: row.key, id: row.id, name: row.name, initials: row.initials, colour: row.colour };
 }
 

@@ -1,11 +1,10 @@
 import { randomBytes } from 'node:crypto';
 import { digestOf } from '@oxbow/core/formats';
 import type { LoggedEdit, SealedEdit } from '@oxbow/core/formats';
-import type { InferAttributes } from 'sequelize';
 import type { Cause, Source } from '@oxbow/core/history';
 import type { Database } from '../store/database.js';
 import type { Log, StoredEdit } from '../store/log.js';
-import type { SealRow } from '../store/models.js';
+import type { Stored } from '../store/models.js';
 import { Turns } from '../threads/turns.js';
 
 /** Edits sealed together; a seal is a salt of 16 bytes and a digest of 32. */
@@ -108,7 +107,7 @@ export class Seals {
   }
 
   private async store(document: number, first: number, seals: readonly Seal[]): Promise<void> {
-    const rows: InferAttributes<SealRow>[] = [];
+    const rows: Stored<'seals'>[] = [];
     for (let i = 0; i < seals.length; i += CHUNK) {
       const chunk = seals.slice(i, i + CHUNK);
       const data = Buffer.concat(chunk.map(packed));

@@ -4,7 +4,7 @@ import { Trouble } from '../trouble/trouble.js';
 import type { Rooms } from '../ordering/rooms.js';
 import type { Versions } from '../versions/versions.js';
 import type { Database } from '../store/database.js';
-import type { CheckOutRow, StoredDocument } from '../store/models.js';
+import type { Stored, StoredDocument } from '../store/models.js';
 
 /**
  * Documents that are written in by one person at a time: whoever has one checked out. Terms are those of OASIS CMIS 1.1,
@@ -91,7 +91,7 @@ export class CheckOuts {
     return count > 0;
   }
 
-  private row(document: StoredDocument): Promise<CheckOutRow | null> {
+  private row(document: StoredDocument): Promise<Stored<'checkOuts'> | null> {
     return this.database.models.checkOuts.findByPk(document.key, { raw: true });
   }
 }

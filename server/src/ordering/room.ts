@@ -60,7 +60,7 @@ interface Progress {
   /** The last edit that its ordering has taken in. */
   at: number;
   readonly outcomes: Map<number, Result>;
-  readonly stored: Promise<void>[];
+  readonly stored: Promise<unknown>[];
 }
 
 /** An edit as it was ordered: its steps, what they quote, and the document after each. */
@@ -68,6 +68,12 @@ interface Ordered {
   readonly steps: readonly Step[];
   readonly sources: readonly Quote[];
   readonly docs: readonly Node[];
+}
+
+/** A document as it was at one moment, to be kept so that moments after it open quickly. */
+interface Checkpoint {
+  readonly seq: number;
+  readonly doc: Node;
 }
 
 /** Steps of one batch that are ordered in one turn of the room, if it has several edits. */
@@ -167,19 +173,27 @@ export class Room {
    * Orders a batch and answers when it is durable. A batch sent again is answered as before, nothing is doubled.
    * Throws `Refusal` when the message as a whole cannot be taken.
    */
-  async submit(batch: Batch): Promise<Result[]> {
-    return this.compose(() => batch);
+  submit(batch: Batch): Promise<Result[]> {
+    return this.ordered(() => this.begin(batch));
   }
 
-  /**
-   * As `submit`, with the batch made from the head in the room's own turn, so that nothing comes before its first edits. A
-   * large batch takes several turns, so that others who write are not kept waiting.
-   */
-  async compose(make: (head: Head) => Batch | Promise<Batch>): Promise<Result[]> {
+  /** As `submit`, with the batch made from the head in the room's own turn, so that nothing comes before its first edits. */
+  compose(make: (head: Head) => Batch | Promise<Batch>): Promise<Result[]> {
+    return this.ordered((generation) =>
+      this.turn.runExclusive(async () => {
+        const progress = await this.begin(await make(this.head));
+        await this.order(progress, generation);
+        return progress;
+      }),
+    );
+  }
+
+  /** Orders what was begun, a large batch in several turns, so that others who write are not kept waiting. */
+  private async ordered(begin: (generation: number) => Promise<Progress>): Promise<Result[]> {
     for (let attempt = 1; ; attempt++) {
       const generation = this.generation;
       try {
-        const progress = await this.turn.runExclusive(async () => this.begin(await make(this.head)));
+        const progress = await begin(generation);
         while (progress.left.length > 0) await this.turn.runExclusive(() => this.order(progress, generation));
         await Promise.all(progress.stored);
         return progress.batch.edits.map(
@@ -221,11 +235,15 @@ export class Room {
     for (const listener of this.listeners) listener(fresh);
   }
 
-  /** Finds out what of a batch is new and what it has to be carried over, and orders its first edits. */
+  /**
+   * Finds out what of a batch is new and what it has to be carried over, up to the present end. Needs no turn of the room's:
+   * how far back a batch is based, nobody else waits for what is read. What comes meanwhile is followed in its turns.
+   */
   private async begin(batch: Batch): Promise<Progress> {
     if (batch.base > this.seq) throw new FutureBase(this.seq);
     const slices = new Slices();
     const known = await this.alreadyAccepted(batch);
+    const at = this.seq;
     const again = new Map([...known].map(([counter, seq]) => [seq, counter]));
     const own = new Map(batch.edits.map((edit) => [edit.counter, edit]));
     const ordering = new Ordering();
@@ -233,18 +251,17 @@ export class Room {
       const counter = again.get(seq);
       if (counter === undefined) ordering.follow(maps);
       else ordering.accepted(own.get(counter)?.steps ?? []);
+      if (ordering.width > (batch.mostMaps ?? Infinity)) throw new FarBehind();
       await slices.rest();
     }
-    if (ordering.width > (batch.mostMaps ?? Infinity)) throw new FarBehind();
     const progress: Progress = {
       batch,
       ordering,
       left: batch.edits.filter((edit) => !known.has(edit.counter)),
-      at: this.seq,
+      at,
       outcomes: new Map([...known].map(([counter, seq]) => [counter, { counter, seq }])),
-      stored: [],
+      stored: known.size > 0 ? [this.storing] : [],
     };
-    await this.order(progress, this.generation);
     return progress;
   }
 
@@ -286,14 +303,14 @@ export class Room {
         outcomes.set(counter, { counter, seq: null, refusal: verdict?.taken ? undefined : verdict?.refusal });
         continue;
       }
-      const row = this.accept(batch, edit, { steps, sources, docs });
+      const row = await this.accept(batch, edit, { steps, sources, docs }, slices);
       rows.push(row);
       outcomes.set(counter, { counter, seq: row.seq });
       await slices.rest();
     }
     progress.left = progress.left.slice(part.length);
     progress.at = this.seq;
-    const stored = this.store(rows);
+    const stored = this.store(rows, this.checkpointDue());
     this.storing = stored;
     stored.catch(() => undefined);
     progress.stored.push(stored);
@@ -301,8 +318,11 @@ export class Room {
 
   /** Which edits of a batch were accepted before. A counter above all that a client has had accepted is new. */
   private async alreadyAccepted({ client, edits }: Batch): Promise<Map<number, number>> {
-    const highest = this.highest.get(client) ?? (await this.moments.log.lastCounter(this.document, client));
-    this.highest.set(client, highest);
+    if (!this.highest.has(client)) {
+      const last = await this.moments.log.lastCounter(this.document, client);
+      this.highest.set(client, Math.max(last, this.highest.get(client) ?? -1));
+    }
+    const highest = this.highest.get(client) ?? -1;
     const known = new Map<number, number>();
     const ask: number[] = [];
     for (const { counter } of edits) {
@@ -318,19 +338,25 @@ export class Room {
 
   /** What was accepted since an edit, as far as positions are concerned. */
   private async since(base: number, slices: Slices): Promise<MappedEdit[]> {
-    const first = this.tail[0]?.seq ?? this.seq + 1;
+    const recent = this.tail.filter(({ seq }) => seq > base);
+    const first = recent[0]?.seq ?? this.seq + 1;
     const older = first > base + 1 ? await this.moments.log.maps(this.document, base, first - 1, slices) : [];
-    return [...older, ...this.tail.filter(({ seq }) => seq > base)];
+    return [...older, ...recent];
   }
 
   /** Takes an ordered edit into the head and answers its row. */
-  private accept(batch: Batch, edit: Wanted, { steps, sources: quotes, docs }: Ordered): StoredEdit {
+  private async accept(
+    batch: Batch,
+    edit: Wanted,
+    { steps, sources: quotes, docs }: Ordered,
+    slices: Slices,
+  ): Promise<StoredEdit> {
     const seq = this.seq + 1;
-    const sources = earnedSources(seq, steps, quotes, this.provenance.runs);
+    const sources = await slices.through(earnedSources(seq, steps, quotes, this.provenance.runs));
     let [wordsIn, wordsOut] = [0, 0];
     for (const [i, step] of steps.entries()) {
       const before = docs[i - 1] ?? this.doc;
-      const tally = tallyStep(before, docs[i] as Node, step);
+      const tally = await slices.through(tallyStep(before, docs[i] as Node, step));
       wordsIn += tally.wordsIn;
       wordsOut += tally.wordsOut;
       this.cost += replayCost(before, step);
@@ -360,14 +386,18 @@ export class Room {
     };
   }
 
-  private async store(rows: readonly StoredEdit[]): Promise<void> {
+  /** The present document, where replaying what came since the last checkpoint would cost much. */
+  private checkpointDue(): Checkpoint | null {
+    if (this.cost <= REPLAY_BUDGET) return null;
+    this.cost = 0;
+    return { seq: this.seq, doc: this.doc };
+  }
+
+  private async store(rows: readonly StoredEdit[], due: Checkpoint | null): Promise<void> {
     if (rows.length === 0) return;
     await this.moments.log.append(rows);
     this.announce(rows);
-    if (this.cost > REPLAY_BUDGET && rows.at(-1)?.seq === this.seq) {
-      this.cost = 0;
-      this.keeping = this.moments.keep(this.document, this.seq, this.doc).catch(this.report);
-    }
+    if (due) this.keeping = this.moments.keep(this.document, due.seq, due.doc).catch(this.report);
   }
 }
 

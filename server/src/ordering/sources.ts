@@ -1,7 +1,7 @@
 import { BUDGETS } from '@oxbow/contract';
 import type { SourceRef } from '@oxbow/contract';
 import { blankDocument, tokensOf } from '@oxbow/core/content';
-import type { Token } from '@oxbow/core/content';
+import type { Token, Work } from '@oxbow/core/content';
 import { Refusal, besides, checkSources, insertedLengths, quotedFrom, quotesOf } from '@oxbow/core/history';
 import type { PlacedRuns, Proposal, Quote, Quoted, RunSequence, Source } from '@oxbow/core/history';
 import type { Log } from '../store/log.js';
@@ -66,13 +66,18 @@ export async function proposalsOf(
   const shelves = await shelvesOf(wanted, known);
   const found: (Found | Refusal)[] = [];
   for (const [i, edit] of wanted.entries()) {
-    found.push(refusing(() => resolved(edit, wanted.slice(0, i), shelves, counters)));
+    found.push(await refusing(() => slices.through(resolved(edit, wanted.slice(0, i), shelves, counters))));
     await slices.rest();
   }
   const readings = await readingsOf(found, known, slices);
-  return found.map((one) =>
-    one instanceof Refusal ? one : refusing(() => proposalOf(one, (shelf) => readings.get(shelf) as Reading)),
-  );
+  const out: (Proposal<Quote> | Refusal)[] = [];
+  for (const one of found)
+    out.push(
+      one instanceof Refusal
+        ? one
+        : await refusing(() => slices.through(proposalOf(one, (shelf) => readings.get(shelf) as Reading))),
+    );
+  return out;
 }
 
 /** Nobody says of another's edit that they undid it: what a taking back goes by is what was undone. Throws `Refusal`. */
@@ -86,17 +91,20 @@ async function checkReversals(wanted: readonly Wanted[], { document, author, log
   if (at >= 0) throw new Refusal(`edits/${at}/cause/of`, 'names edits of somebody else');
 }
 
-function proposalOf({ edit, parts }: Found, read: (shelf: Shelf) => Reading): Proposal<Quote> {
-  const quotes = parts.flatMap(({ shelf, sources, quoted }): Quote[] => {
+function* proposalOf({ edit, parts }: Found, read: (shelf: Shelf) => Reading): Work<Proposal<Quote>> {
+  const quotes: Quote[] = [];
+  for (const { shelf, sources, quoted } of parts) {
     const { tokens, writers } = read(shelf);
     checkSources({ steps: edit.steps, sources }, ({ seq }) => tokens(seq));
+    yield;
     const { other } = shelf;
-    return quotesOf(quoted, tokens).flatMap((quote, i) => {
-      if (!other) return [quote];
-      const writer = writers.get(quoted[i]?.origin.seq ?? 0);
-      return writer === undefined ? [] : [{ ...quote, of: { document: other.id, writer } }];
-    });
-  });
+    for (const [i, quote] of (yield* quotesOf(quoted, tokens)).entries()) {
+      const writer = other && writers.get(quoted[i]?.origin.seq ?? 0);
+      if (!other) quotes.push(quote);
+      else if (writer !== undefined && writer !== null)
+        quotes.push({ ...quote, of: { document: other.id, writer } });
+    }
+  }
   return { steps: edit.steps, sources: quotes.sort((a, b) => a.step - b.step || a.at - b.at) };
 }
 
@@ -164,9 +172,9 @@ async function readingsOf(
   return out;
 }
 
-function refusing<T>(act: () => T): T | Refusal {
+async function refusing<T>(act: () => Promise<T>): Promise<T | Refusal> {
   try {
-    return act();
+    return await act();
   } catch (error) {
     if (error instanceof Refusal) return error;
     throw error;
@@ -190,12 +198,12 @@ async function countersOf(wanted: readonly Wanted[], known: Known): Promise<Read
   return seqs;
 }
 
-function resolved(
+function* resolved(
   edit: Wanted,
   before: readonly Wanted[],
   shelves: ReadonlyMap<string | null, Shelf>,
   counters: ReadonlyMap<number, number>,
-): Found {
+): Work<Found> {
   const here = shelves.get(null) as Shelf;
   if (edit.cause.kind === 'carry' && edit.cause.moment > here.seq)
     throw new Refusal('cause/moment', 'is a moment that has not been yet');
@@ -211,11 +219,12 @@ function resolved(
     sources.push(...sourcesOf(ref, i, shelf, counters));
   }
   const lengths = insertedLengths(edit.steps);
-  const parts = [...byShelf].map(([shelf, sources]) => {
+  const parts: FoundThere[] = [];
+  for (const [shelf, sources] of byShelf) {
     if (sources.some((source) => source.at + source.length > (lengths[source.step] ?? 0)))
       throw new Refusal('sources', 'reach beyond what the step inserts');
-    return { shelf, sources, quoted: quotedFrom(sources, shelf.runs) };
-  });
+    parts.push({ shelf, sources, quoted: yield* quotedFrom(sources, shelf.runs) });
+  }
   return { edit, parts };
 }
 

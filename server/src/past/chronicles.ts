@@ -14,7 +14,7 @@ import type { Moments } from '../store/moments.js';
 import { parseSteps } from '../store/log.js';
 import { Slices } from '../threads/slices.js';
 import { Turns } from '../threads/turns.js';
-import type { LettersRow, StoredDocument } from '../store/models.js';
+import type { Models, StoredDocument } from '../store/models.js';
 import type { Heads } from './heads.js';
 import { CHUNK, WordIndex } from './words.js';
 
@@ -162,8 +162,9 @@ export class Chronicles {
   /** The last edit whose words are in the index. */
   async storedUpTo(document: number): Promise<number> {
     return (
-      (await this.database.models.letters.max<number | null, LettersRow>('last', { where: { document } })) ??
-      0
+      (await this.database.models.letters.max<number | null, InstanceType<Models['letters']>>('last', {
+        where: { document },
+      })) ?? 0
     );
   }
 

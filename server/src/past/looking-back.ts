@@ -26,7 +26,7 @@ import {
   whereaboutsOf,
   wordsByDay,
 } from '@oxbow/core/past';
-import type { Form, RemovedPassage, Term } from '@oxbow/core/past';
+import type { PassageForm, RemovedPassage, Term } from '@oxbow/core/past';
 import type { Node } from 'prosemirror-model';
 import type { Signed } from '../access/people.js';
 import { Slices } from '../threads/slices.js';
@@ -110,7 +110,11 @@ export class LookingBack {
     return found.sort((a, b) => b.turns.length - a.turns.length).slice(0, CONTESTS);
   }
 
-  private contestsOf(forms: readonly Form[], position: number, makers: Chronicle['makers']): Contest[] {
+  private contestsOf(
+    forms: readonly PassageForm[],
+    position: number,
+    makers: Chronicle['makers'],
+  ): Contest[] {
     const passage = forms.at(-1)?.text ?? '';
     return contestsIn(forms, makers).map(({ one, other, turns }) => ({
       one,

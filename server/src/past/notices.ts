@@ -1,10 +1,9 @@
 import type { Notice } from '@oxbow/contract';
 import { nanoid } from 'nanoid';
-import type { InferAttributes } from 'sequelize';
 import type { People, Signed } from '../access/people.js';
 import { Trouble } from '../trouble/trouble.js';
 import type { Database } from '../store/database.js';
-import type { NoticeRow } from '../store/models.js';
+import type { Stored } from '../store/models.js';
 
 /** Idle time after which what somebody does counts as another sitting, and is told anew. */
 export const SITTING = 10 * 60_000;
@@ -108,7 +107,7 @@ export class Notices {
   }
 }
 
-function shapeOf(row: InferAttributes<NoticeRow>): Omit<Notice, 'document' | 'title'> {
+function shapeOf(row: Stored<'notices'>): Omit<Notice, 'document' | 'title'> {
   return {
     id: row.id,
     kind: row.kind as Notice['kind'],

@@ -31,7 +31,7 @@ async function opened(options: DatabaseOptions) {
   const chronicles = new Chronicles(database, moments, heads, people, main, trouble);
   const notices = new Notices(database, people);
   notices.onNotice((person, document) => void main.noticed(person, document));
-  const watching = new Watching(database, chronicles, people, notices, trouble);
+  const watching = new Watching(database, moments.log, chronicles, people, notices, trouble);
   const ending = {
     async end(): Promise<void> {
       await watching.close();

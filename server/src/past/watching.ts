@@ -4,11 +4,11 @@ import { blockAt, lifeOf, lossesBy, textAt } from '@oxbow/core/past';
 import type { Block } from '@oxbow/core/past';
 import { nanoid } from 'nanoid';
 import { Op } from 'sequelize';
-import type { InferAttributes } from 'sequelize';
 import type { People, Signed } from '../access/people.js';
 import { Trouble } from '../trouble/trouble.js';
 import type { Database } from '../store/database.js';
-import type { StoredDocument, WatchRow } from '../store/models.js';
+import type { Log } from '../store/log.js';
+import type { Stored, StoredDocument } from '../store/models.js';
 import type { Chronicle, Chronicles } from './chronicles.js';
 import type { Notices } from './notices.js';
 import { SITTING } from './notices.js';
@@ -21,7 +21,7 @@ const LATELY = 3 * 3600_000;
 const QUIET = 1200;
 const LONGEST = 160;
 
-type StoredWatch = InferAttributes<WatchRow>;
+type StoredWatch = Stored<'watches'>;
 
 /** Tells people of changes to what they watch, and writers at once when much of what they wrote disappears. */
 export class Watching {
@@ -31,6 +31,7 @@ export class Watching {
   /** `report` hears of trouble with telling; writing goes on without it. */
   constructor(
     private readonly database: Database,
+    private readonly log: Log,
     private readonly chronicles: Chronicles,
     private readonly people: People,
     private readonly notices: Notices,
@@ -112,10 +113,11 @@ export class Watching {
     const { documents, watches } = this.database.models;
     if ((await watches.count({ where: { document } })) > 0) return true;
     if ((await this.notices.losses(document)).length > 0) return true;
-    const row = await documents.findByPk(document, { attributes: ['changedAt'], raw: true });
-    const since = Number(row?.changedAt ?? 0) - LATELY;
+    const row = await documents.findByPk(document, { attributes: ['seq', 'changedAt'], raw: true });
+    if (!row) return false;
+    const since = await this.log.lastBefore(document, row.seq, Number(row.changedAt) - LATELY);
     const [most] = await this.database.rows<{ words: number }>(
-      `SELECT SUM("wordsOut") AS words FROM edits WHERE document = :document AND "acceptedAt" > :since
+      `SELECT SUM("wordsOut") AS words FROM edits WHERE document = :document AND seq > :since
        GROUP BY author ORDER BY 1 DESC LIMIT 1`,
       { document, since },
     );

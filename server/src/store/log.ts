@@ -8,11 +8,11 @@ import { Step } from 'prosemirror-transform';
 import type { StepMap } from 'prosemirror-transform';
 import { Slices } from '../threads/slices.js';
 import type { Database } from './database.js';
-import type { EditRow } from './models.js';
+import type { Models, Stored } from './models.js';
 import type { Together } from './writes.js';
 
 /** An edit as the log stores it: a row without its content parsed. */
-export type StoredEdit = Omit<import('sequelize').InferAttributes<EditRow>, 'key'>;
+export type StoredEdit = Omit<Stored<'edits'>, 'key'>;
 
 /** An edit as far as positions are concerned. */
 export interface MappedEdit {
@@ -100,10 +100,25 @@ export class Log implements Together<readonly StoredEdit[]> {
     return rows.map((row) => parseSteps(row.steps));
   }
 
+  /** The last of a document's edits up to `seq` that was accepted at or before a time; times never fall. Binary search. */
+  async lastBefore(document: number, seq: number, at: number): Promise<number> {
+    let [low, high] = [0, seq];
+    while (low < high) {
+      const middle = (low + high + 1) >> 1;
+      const [row] = await this.database.rows<{ at: number | string }>(
+        'SELECT "acceptedAt" AS at FROM edits WHERE document = :document AND seq = :middle',
+        { document, middle },
+      );
+      if (Number(row?.at ?? Infinity) <= at) low = middle;
+      else high = middle - 1;
+    }
+    return low;
+  }
+
   /** The highest counter of a client's accepted edits, or -1. */
   async lastCounter(document: number, client: string): Promise<number> {
     return (
-      (await this.database.models.edits.max<number | null, EditRow>('counter', {
+      (await this.database.models.edits.max<number | null, InstanceType<Models['edits']>>('counter', {
         where: { document, client },
       })) ?? -1
     );

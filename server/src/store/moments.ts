@@ -15,6 +15,7 @@ import { LRUCache } from 'lru-cache';
 import type { Node } from 'prosemirror-model';
 import { Op } from 'sequelize';
 import type { Database } from './database.js';
+import { Turns } from '../threads/turns.js';
 import { Log, parseEdit } from './log.js';
 
 const pack = promisify(deflate);
@@ -24,7 +25,9 @@ const CACHE_BYTES = 96 * 1024 * 1024;
 /** Rough bytes of the documents that the last checkpoints are of. */
 const NEWEST_BYTES = 64 * 1024 * 1024;
 /** Every so many checkpoints one is whole; those between hold what changed since the one before. */
-const CHAIN = 3;
+const CHAIN = 6;
+/** Checkpoints of one document that may wait to be stored. */
+const MOST_WAITING = 8;
 
 /** Opens any moment of any document: the nearest checkpoint before it, and the edits after that. */
 export class Moments {
@@ -38,7 +41,9 @@ export class Moments {
     sizeCalculation: ({ doc }) => doc.content.size * 8 + 1,
   });
 
-  private readonly keeping = new Set<number>();
+  private readonly keeping = new Turns();
+  /** How many checkpoints of each document wait to be stored. */
+  private readonly waiting = new Map<number, number>();
 
   constructor(private readonly database: Database) {
     this.log = new Log(database);
@@ -78,16 +83,19 @@ export class Moments {
   }
 
   /**
-   * Stores a checkpoint of `doc` at `seq`: what changed since the one before, or now and then all of it. Does nothing
-   * while another of the same document is being stored; the next one will do.
+   * Stores a checkpoint of `doc` at `seq`: what changed since the one before, or now and then all of it. Those of one document
+   * are stored in order; when storing is far behind, one is left out, and moments after it cost more to open.
    */
   async keep(document: number, seq: number, doc: Node): Promise<void> {
-    if (this.keeping.has(document)) return;
-    this.keeping.add(document);
+    const waiting = this.waiting.get(document) ?? 0;
+    if (waiting === MOST_WAITING) return;
+    this.waiting.set(document, waiting + 1);
     try {
-      await this.keepNow(document, seq, doc);
+      await this.keeping.take(document, () => this.keepNow(document, seq, doc));
     } finally {
-      this.keeping.delete(document);
+      const left = (this.waiting.get(document) ?? 1) - 1;
+      if (left > 0) this.waiting.set(document, left);
+      else this.waiting.delete(document);
     }
   }
 

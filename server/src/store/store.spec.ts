@@ -64,6 +64,19 @@ describe('the store', () => {
     await other.close();
   });
 
+  it('finds the last edit before a time by a few looks at the log', async () => {
+    const { rooms, database } = server.app;
+    const { log } = rooms.moments;
+    for (let i = 1; i <= 100; i++) await write(rooms, 'e', i);
+    const times = (await log.between(key, 0, 100)).map(({ acceptedAt }) => Number(acceptedAt));
+    const rows = spyOn(database, 'rows').and.callThrough();
+    for (const at of [0, ...times, (times[99] as number) + 1]) {
+      rows.calls.reset();
+      expect(await log.lastBefore(key, 100, at)).toBe(times.filter((time) => time <= at).length);
+      expect(rows.calls.count()).toBeLessThanOrEqual(7);
+    }
+  });
+
   it('is durable on every connection that is opened', async () => {
     const [rows] = await server.app.database.writes.add((transaction) =>
       server.app.database.sequelize.query('PRAGMA synchronous', { transaction }),

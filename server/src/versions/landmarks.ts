@@ -1,12 +1,12 @@
 import type { FoundLandmark, Landmark } from '@oxbow/contract';
 import { nanoid } from 'nanoid';
-import type { InferAttributes, Transaction } from 'sequelize';
+import type { Transaction } from 'sequelize';
 import type { People, Signed } from '../access/people.js';
 import { Trouble } from '../trouble/trouble.js';
 import type { Database } from '../store/database.js';
-import type { LandmarkRow, StoredDocument } from '../store/models.js';
+import type { Stored as Row, StoredDocument } from '../store/models.js';
 
-type Stored = InferAttributes<LandmarkRow>;
+type Stored = Row<'landmarks'>;
 
 /** Most landmarks a search answers. */
 const MOST = 100;

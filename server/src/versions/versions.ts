@@ -3,11 +3,10 @@ import { wordCount } from '@oxbow/core/content';
 import { dueCuts, nextLabel } from '@oxbow/core/history';
 import type { CutCause } from '@oxbow/core/history';
 import { Op } from 'sequelize';
-import type { InferAttributes } from 'sequelize';
 import type { People } from '../access/people.js';
 import type { Comparisons } from '../compare/comparisons.js';
 import type { Database } from '../store/database.js';
-import type { VersionRow } from '../store/models.js';
+import type { Stored as Row } from '../store/models.js';
 import type { Moments } from '../store/moments.js';
 import { Turns } from '../threads/turns.js';
 
@@ -20,7 +19,7 @@ export interface CutOptions {
   readonly by?: number;
 }
 
-type Stored = InferAttributes<VersionRow>;
+type Stored = Row<'versions'>;
 type Named = Version['landmark'];
 
 /** Cuts versions out of the log and lists them. Cutting is idempotent: a moment has at most one version. */

@@ -6,11 +6,11 @@ import { checkSources, orderBatch } from '../../history/authority.js';
 import type { Source } from '../../history/edit.js';
 import { applySteps } from '../../history/edit.js';
 import { appendEdit, startProvenance } from '../../history/provenance.js';
-import { earnedSources, quotedFrom, quotesOf } from '../../history/quotes.js';
+import { earnedFrom } from '../../history/quotes.js';
 import { textOfBytes } from '../bytes.js';
 import { NO_IMAGES, FormatError } from '../format.js';
-import { writeMarkdown } from '../markdown.js';
-import type { Part, Parts } from '../packed/zip.js';
+import { writeMarkdown } from '../markdown/markdown.js';
+import type { ZipPart, ZipParts } from '../packed/zip.js';
 import { pack, unpack } from '../packed/zip.js';
 import { endingOf, pictureOf } from '../picture.js';
 import type { SealedEdit } from './seal.js';
@@ -36,7 +36,7 @@ const LIMITS = { file: 256 * 2 ** 20, unpacked: 1024 * 2 ** 20, xml: 1024 * 2 **
 
 /** Writes an archive: a zip file of `archive.json`, `log.jsonl`, and each version and image as a file. */
 export function writeArchive<A extends About>({ about, log, images }: Archive<A>): Uint8Array {
-  const parts: Part[] = [
+  const parts: ZipPart[] = [
     { name: 'archive.json', content: `${JSON.stringify(about, null, 2)}\n` },
     { name: 'log.jsonl', content: log.map((edit) => `${JSON.stringify(edit)}\n`).join('') },
   ];
@@ -52,7 +52,7 @@ export function writeArchive<A extends About>({ about, log, images }: Archive<A>
   return pack(parts);
 }
 
-function versionParts(number: number, doc: Node): Part[] {
+function versionParts(number: number, doc: Node): ZipPart[] {
   return [
     { name: `versions/${number}.json`, content: `${JSON.stringify(doc.toJSON())}\n` },
     { name: `versions/${number}.md`, content: writeMarkdown(doc, NO_IMAGES) },
@@ -93,8 +93,7 @@ function admit(log: readonly SealedEdit[], at: (doc: Node, seq: number) => void)
     if (!verdict?.taken) throw verdict?.refusal ?? new RangeError('a step does not fit');
     if (verdict.steps.length !== own.steps.length)
       throw new RangeError(`edit ${seq} is not in canonical form`);
-    const quotes = quotesOf(quotedFrom(own.sources, provenance.runs), tokens);
-    const earned = earnedSources(seq, own.steps, quotes, provenance.runs);
+    const earned = earnedFrom({ seq, ...own }, provenance.runs, tokens);
     if (lengthOf(earned) !== lengthOf(own.sources))
       throw new RangeError(`edit ${seq} credits somebody with letters that never stood together`);
     doc = appendEdit(provenance, doc, { seq, steps: own.steps, sources });
@@ -110,7 +109,7 @@ function lengthOf(sources: readonly Source[]): number {
 export interface ReadArchive {
   readonly about: unknown;
   readonly log: readonly unknown[];
-  readonly parts: Parts;
+  readonly parts: ZipParts;
 }
 
 /** Unpacks an archive. Throws `FormatError` for a file that is none. */
@@ -132,7 +131,7 @@ export function readArchive(bytes: Uint8Array): ReadArchive {
 }
 
 /** The images among the parts of an archive. */
-export function imagesIn(parts: Parts): Uint8Array[] {
+export function imagesIn(parts: ZipParts): Uint8Array[] {
   return [...parts].flatMap(([name, data]) => (name.startsWith('images/') ? [data] : []));
 }
 
@@ -140,7 +139,7 @@ export function imagesIn(parts: Parts): Uint8Array[] {
  * What is wrong with an archive, in words, at most twenty: gaps in the log, edits that are not what was sealed, a chain that
  * ends elsewhere, steps that do not apply, versions that are not what the log gives. Empty when it is whole.
  */
-export function faultsOf(about: About, log: readonly SealedEdit[], parts: Parts): string[] {
+export function faultsOf(about: About, log: readonly SealedEdit[], parts: ZipParts): string[] {
   const faults: string[] = [];
   const fault = (words: string): void => {
     if (faults.length < 20) faults.push(words);

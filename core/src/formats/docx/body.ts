@@ -2,14 +2,14 @@ import type { Attrs, Node } from 'prosemirror-model';
 import { textSchema as schema } from '../../content/index.js';
 import type { Element } from '../packed/xml.js';
 import { down, elementsOf } from '../packed/xml.js';
-import type { Piece } from '../pieces.js';
+import type { ReadPiece } from '../pieces.js';
 import { codeOf, stretchesOf, takeBox } from '../pieces.js';
-import type { Tally } from '../reading.js';
+import type { LeftOutTally } from '../reading.js';
 import { orParagraph, squared } from '../table.js';
 import { containerOf } from '../container.js';
 import type { Container } from '../container.js';
-import type { Source, Text } from './inline.js';
-import { InlineReader, isGone, propertiesIn } from './inline.js';
+import type { DocxSource, Text } from './inline.js';
+import { DocxInlineReader, isGone, propertiesIn } from './inline.js';
 import { TWIPS } from './names.js';
 import type { Flat, FlatText, Holder } from './nest.js';
 import { nest } from './nest.js';
@@ -29,18 +29,18 @@ const ALIGNS: Readonly<Record<string, string>> = {
 };
 
 /** Reads the body of a text document as it is in one of its two texts. */
-export class BodyReader {
-  private readonly inline: InlineReader;
+export class DocxBodyReader {
+  private readonly inline: DocxInlineReader;
   /** Text of a paragraph whose end mark is gone, which goes on in the next. */
-  private carried: Piece[] = [];
+  private carried: ReadPiece[] = [];
 
   constructor(
-    private readonly source: Source,
+    private readonly source: DocxSource,
     private readonly text: Text,
-    private readonly tally: Tally,
+    private readonly tally: LeftOutTally,
     hear: { comment(id: string, at: 'start' | 'end'): void; text(text: string): void },
   ) {
-    this.inline = new InlineReader(source, text, tally, hear);
+    this.inline = new DocxInlineReader(source, text, tally, hear);
   }
 
   blocks(parent: Element, holder: Holder = OUTSIDE): Node[] {
@@ -172,7 +172,7 @@ export class BodyReader {
   }
 
   /** A paragraph's content, in several paragraphs where something stands in it that documents hold between them. */
-  private parted(pieces: readonly Piece[], like: Omit<FlatText, 'content'>): Flat[] {
+  private parted(pieces: readonly ReadPiece[], like: Omit<FlatText, 'content'>): Flat[] {
     const stretches = stretchesOf(pieces, like.form.kind === 'code');
     return stretches.flatMap(({ content, checked, parts }, i): Flat[] => {
       const numbering = i === 0 ? like.numbering : null;

@@ -1,43 +1,47 @@
 import type { Node } from 'prosemirror-model';
-import type { Break, Handle, Moved, Pair, Seams, Side, Union } from '../../compare/union.js';
+import type { Moved, Seams, Side, Union } from '../../compare/union.js';
 import { spans } from '../../compare/union.js';
 import { childrenOf, textSchema } from '../../content/index.js';
 import type { Element } from '../packed/xml.js';
 import { el } from '../packed/xml.js';
 import type { Picture } from '../picture.js';
-import { Shown, changeIn, sideOf } from '../sides.js';
-import type { Hand, Hands } from '../writing.js';
+import { ShownMoves, changeIn, sideOf } from '../sides.js';
+import type { Hands } from '../writing.js';
 import type { Container } from '../container.js';
 import { tagOf } from '../container.js';
 import { fits } from './fits.js';
 import type { Layout } from './layout.js';
 import type { Paper } from './paper.js';
 import { paragraphProperties, placeProperties } from './paragraph.js';
-import type { Piece, Track } from './runs.js';
+import type { RunPiece, Track } from './runs.js';
 import { runsOf, trackAttributes } from './runs.js';
 import type { At, Whole } from './at.js';
 import { shifted, standing } from './at.js';
 import { spaced, tableOf } from './table.js';
+import { DocxTrackedInline } from './tracked-inline.js';
+import { Tracking } from './tracking.js';
 
 /** Writes a comparison as the body of a file, changes tracked; a document alone is a comparison with itself. */
-export class Flow {
+export class DocxFlow {
   /** Numbers of lists, by their position on either side. */
   private readonly numbers: Record<Side, Map<number, number>> = { earlier: new Map(), later: new Map() };
-  private readonly names = new Map<Moved, string>();
-  private readonly shown = new Shown();
-  /** The change that was last met, which is who is named for what follows from it, such as an item's new place. */
-  private recent = -1;
+  private readonly shown = new ShownMoves();
+  private readonly tracking: Tracking;
+  private readonly inline: DocxTrackedInline;
 
+  /** `moves` is what an earlier pass found to be shown as moved at both places. */
   constructor(
     private readonly layouts: Record<Side, Layout>,
     readonly paper: Paper,
-    private readonly hands: Hands,
+    hands: Hands,
     private readonly picture: (hash: string) => Picture | null,
-    /** What an earlier pass found to be shown as moved at both places. */
-    private readonly moves: Shown,
-  ) {}
+    moves: ShownMoves,
+  ) {
+    this.tracking = new Tracking(hands, moves, this.shown);
+    this.inline = new DocxTrackedInline(this.tracking);
+  }
 
-  get movesShown(): Shown {
+  get movesShown(): ShownMoves {
     return this.shown;
   }
 
@@ -69,13 +73,13 @@ export class Flow {
       case 'keep':
         return this.node(part.node, { a, b }, null);
       case 'pair':
-        this.met(part.form);
+        this.tracking.met(part.form);
         if (part.earlier.isTextblock)
-          return [this.textblock(part, { a, b }, this.inline(part.kids, a + 1, b + 1), null)];
+          return [this.textblock(part, { a, b }, this.inline.parts(part.kids, a + 1, b + 1), null)];
         if (part.later.type.name === 'table') return [tableOf(part.later, { a, b }, part.kids, null, this)];
         return this.contained(part.later, { a, b }, () => this.parts(part.kids, a + 1, b + 1));
       case 'sole': {
-        this.met(part.change);
+        this.tracking.met(part.change);
         const own = part.side === 'earlier';
         return this.parts(part.kids, a + Number(own), b + Number(!own));
       }
@@ -83,7 +87,7 @@ export class Flow {
         return this.seams(part, a, b);
       case 'difference': {
         const { id } = part.change;
-        this.met(part.change);
+        this.tracking.met(part.change);
         return [
           ...this.nodes(part.earlier, { a, b: null }, { kind: 'del', change: id }),
           ...this.nodes(part.later, { a: null, b }, { kind: 'ins', change: id }),
@@ -94,10 +98,6 @@ export class Flow {
       case 'break':
         return [];
     }
-  }
-
-  private met(handle: Handle | null): void {
-    if (handle) this.recent = handle.id;
   }
 
   /** Nodes side by side that stand together, or are tracked as a whole. */
@@ -112,7 +112,7 @@ export class Flow {
 
   private node(node: Node, where: At, whole: Whole | null): Element[] {
     if (node.isTextblock) {
-      const content = this.plain(childrenOf(node), shifted(where, 1), whole);
+      const content = this.inline.plain(childrenOf(node), shifted(where, 1), whole);
       return [this.textblock({ earlier: node, later: node }, where, content, whole)];
     }
     if (node.type.name === 'table') return [tableOf(node, where, null, whole, this)];
@@ -157,15 +157,15 @@ export class Flow {
   }
 
   /** A text block with its content; `whole` tracks the end of the paragraph. */
-  private textblock(shapes: Shapes, where: At, content: readonly Piece[], whole: Whole | null): Element {
-    const mark = whole && this.track(whole, where, shapes.later.nodeSize);
+  private textblock(shapes: Shapes, where: At, content: readonly RunPiece[], whole: Whole | null): Element {
+    const mark = whole && this.tracking.track(whole, where, shapes.later.nodeSize);
     const { a, b } = where;
     const named = b !== null ? this.layouts.later.named.get(b) : this.layouts.earlier.named.get(a ?? -1);
     const paragraph = this.paragraph(shapes, where, content, mark);
     return named ? this.control(named, [paragraph], 'later') : paragraph;
   }
 
-  private paragraph(shapes: Shapes, where: At, content: readonly Piece[], mark: Track | null): Element {
+  private paragraph(shapes: Shapes, where: At, content: readonly RunPiece[], mark: Track | null): Element {
     const { later } = shapes;
     const level = later.type.name === 'heading' ? Number(later.attrs['level']) : null;
     const pieces = [...this.boxes(where, mark), ...content];
@@ -174,7 +174,7 @@ export class Flow {
 
   /** A block without text: a break or a line across the page, in a paragraph of its own. */
   private leaf(node: Node, where: At, whole: Whole | null): Element {
-    const track = whole && this.track(whole, where, 1);
+    const track = whole && this.tracking.track(whole, where);
     const content =
       node.type.name === 'page_break'
         ? el('w:br', { 'w:type': 'page' })
@@ -207,22 +207,22 @@ export class Flow {
     };
     const [before, now] = [on('earlier', a, earlier), on('later', b, later)];
     const changed = now && before && JSON.stringify(now) !== JSON.stringify(before);
-    const change = changed ? { properties: before, by: this.hand(this.recent, 'later', b ?? 0) } : null;
+    const change = changed ? { properties: before, by: this.tracking.recentHand('later', b ?? 0) } : null;
     return el('w:p', {}, [paragraphProperties(now ?? before ?? [], mark, change, this.paper), ...runs]);
   }
 
   /** The check box a paragraph begins with, on either side. */
-  private boxes({ a, b }: At, mark: Track | null): Piece[] {
+  private boxes({ a, b }: At, mark: Track | null): RunPiece[] {
     const of = (side: Side, position: number | null): boolean | null =>
       position === null ? null : (this.layouts[side].places.get(position)?.box ?? null);
     const [before, after] = [of('earlier', a), of('later', b)];
-    const space = (track: Track | null): Piece => ({ node: textSchema.text(' '), track });
+    const space = (track: Track | null): RunPiece => ({ node: textSchema.text(' '), track });
     if (a === null || b === null || before === after) {
       const box = b === null ? before : after;
       return box === null ? [] : [{ box, track: mark }, space(mark)];
     }
-    const gone = before === null ? null : this.trackAt('del', this.recent, 'earlier', a);
-    const come = after === null ? null : this.trackAt('ins', this.recent, 'later', b);
+    const gone = before === null ? null : this.tracking.trackRecent('del', 'earlier', a);
+    const come = after === null ? null : this.tracking.trackRecent('ins', 'later', b);
     return [
       ...(gone && before !== null ? [{ box: before, track: gone }] : []),
       ...(come && after !== null ? [{ box: after, track: come }] : []),
@@ -232,7 +232,7 @@ export class Flow {
 
   /** Text blocks in a row: each break that one side has is an end of a paragraph that came or went. */
   private seams({ earlier, later, kids, form }: Seams, a: number, b: number): Element[] {
-    this.met(form);
+    this.tracking.met(form);
     const out: Element[] = [];
     const starts = (nodes: readonly Node[], from: number): number[] => {
       let position = from;
@@ -240,21 +240,21 @@ export class Flow {
     };
     const [startsA, startsB] = [starts(earlier, a), starts(later, b)];
     let [i, j] = [0, 0];
-    let content: Piece[] = [];
+    let content: RunPiece[] = [];
     let [x, y] = [a + 1, b + 1];
     for (const kid of kids) {
       const [before, after] = spans(kid);
       if (kid.kind === 'break') {
         const come = kid.side === 'later';
-        const track = this.trackAt(come ? 'ins' : 'del', kid.change.id, kid.side, come ? y : x);
-        content.push(...this.gap(kid, come ? x : y));
+        const track = this.tracking.trackAt(come ? 'ins' : 'del', kid.change.id, kid.side, come ? y : x);
+        content.push(...this.inline.gap(kid, come ? x : y));
         const shape = (come ? later[j] : earlier[i]) as Node;
         const where: At = come ? { a: null, b: startsB[j] ?? b } : { a: startsA[i] ?? a, b: null };
         out.push(this.paragraph({ earlier: shape, later: shape }, where, content, track));
         content = [];
         if (come) j++;
         else i++;
-      } else content.push(...this.inline([kid], x, y));
+      } else content.push(...this.inline.parts([kid], x, y));
       x += before;
       y += after;
     }
@@ -263,124 +263,16 @@ export class Flow {
     return out;
   }
 
-  /** What the other side has where one breaks. */
-  private gap({ side, gap, change }: Break, position: number): Piece[] {
-    const where: At = side === 'later' ? { a: position, b: null } : { a: null, b: position };
-    return this.plain(gap, where, { kind: side === 'later' ? 'del' : 'ins', change: change.id });
-  }
-
-  /** Inline content of a comparison. */
-  private inline(parts: readonly Union[], a: number, b: number): Piece[] {
-    let [x, y] = [a, b];
-    return parts.flatMap((part) => {
-      const pieces = this.inlinePart(part, x, y);
-      const [before, after] = spans(part);
-      x += before;
-      y += after;
-      return pieces;
-    });
-  }
-
-  private inlinePart(part: Union, a: number, b: number): Piece[] {
-    switch (part.kind) {
-      case 'keep':
-        return [{ node: part.node, track: null }];
-      case 'pair':
-        return this.reformed(part, a, b);
-      case 'difference': {
-        const { id } = part.change;
-        this.met(part.change);
-        return [
-          ...this.plain(part.earlier, { a, b: null }, { kind: 'del', change: id }),
-          ...this.plain(part.later, { a: null, b }, { kind: 'ins', change: id }),
-        ];
-      }
-      case 'move': {
-        this.met(part.moved.change);
-        const where = standing(part.at, a, b);
-        const kind = this.moveKind(part.moved, part.at);
-        return this.plain(part.moved[part.at], where, { kind, change: part.moved.change.id });
-      }
-      default:
-        return [];
-    }
-  }
-
-  /** Text that changed its form; a link or an image, which has no such tracking, is written as replaced. */
-  private reformed({ earlier, later, form }: Pair, a: number, b: number): Piece[] {
-    if (form === null) return [{ node: later, track: null }];
-    this.met(form);
-    const link = (node: Node): string =>
-      JSON.stringify(node.marks.find((mark) => mark.type.name === 'link')?.toJSON() ?? null);
-    if (later.isText && link(earlier) === link(later)) {
-      const by = this.hand(form.id, 'later', b);
-      return [{ node: later, track: null, before: { marks: earlier.marks, by } }];
-    }
-    return [
-      ...this.plain([earlier], { a, b: null }, { kind: 'del', change: form.id }),
-      ...this.plain([later], { a: null, b }, { kind: 'ins', change: form.id }),
-    ];
-  }
-
-  /** Inline nodes that stand on both sides, or are tracked as a whole, text parted by who changed it. */
-  private plain(nodes: readonly Node[], where: At, whole: Whole | null): Piece[] {
-    if (!whole) return nodes.map((node) => ({ node, track: null }));
-    const side: Side = where.b === null ? 'earlier' : 'later';
-    let position = (side === 'earlier' ? where.a : where.b) ?? 0;
-    return nodes.flatMap((node): Piece[] => {
-      const [from, to] = [position, position + node.nodeSize];
-      position = to;
-      const stretches = this.hands(whole.change, side, from, to);
-      if (!node.isText || stretches.length <= 1)
-        return [{ node, track: this.trackAt(whole.kind, whole.change, side, from) }];
-      return stretches.map((stretch, i): Piece => {
-        const start = i === 0 ? 0 : stretch.from - from;
-        const end = i === stretches.length - 1 ? node.nodeSize : (stretches[i + 1]?.from ?? to) - from;
-        const { author, at } = stretch;
-        return { node: node.cut(start, end), track: { kind: whole.kind, author, at } };
-      });
-    });
-  }
-
-  /** Blocks that moved, marked as such at both places where both are shown. */
   private move(moved: Moved, side: Side, where: At): Element[] {
-    const { id } = moved.change;
-    this.met(moved.change);
-    const kind = this.moveKind(moved, side);
-    const elements = this.nodes(moved[side], where, { kind, change: id });
-    if (!this.moves.both(moved)) return elements;
-    const name = this.names.get(moved) ?? `move${this.names.size + 1}`;
-    this.names.set(moved, name);
-    const range = side === 'earlier' ? 'w:moveFromRange' : 'w:moveToRange';
-    const by = this.hand(id, side, where.a ?? where.b ?? 0);
-    const attributes = trackAttributes(this.paper, by);
-    return [
-      el(`${range}Start`, { ...attributes, 'w:name': name }),
-      ...elements,
-      el(`${range}End`, { 'w:id': attributes['w:id'] }),
-    ];
+    this.tracking.met(moved.change);
+    const kind = this.tracking.moveKind(moved, side);
+    const elements = this.nodes(moved[side], where, { kind, change: moved.change.id });
+    return this.tracking.ranged(moved, side, where, this.paper, elements);
   }
 
-  private moveKind(moved: Moved, side: Side): Track['kind'] {
-    this.shown.add(moved, side);
-    const both = moved.body !== null && this.moves.both(moved);
-    if (side === 'earlier') return both ? 'moveFrom' : 'del';
-    return both ? 'moveTo' : 'ins';
-  }
-
-  /** How something is tracked whose place is known on one side. */
-  track({ kind, change }: Whole, { a, b }: At, size = 1): Track {
-    const side: Side = b === null ? 'earlier' : 'later';
-    return this.trackAt(kind, change, side, ((side === 'earlier' ? a : b) ?? 0) + size - 1);
-  }
-
-  private trackAt(kind: Track['kind'], change: number, side: Side, position: number): Track {
-    return { kind, ...this.hand(change, side, position) };
-  }
-
-  private hand(change: number, side: Side, position: number): Hand {
-    const { author, at } = this.hands(change, side, position, position + 1)[0] ?? { author: '', at: '' };
-    return { author, at };
+  /** How a block is tracked as a whole. */
+  track(whole: Whole, where: At): Track {
+    return this.tracking.track(whole, where);
   }
 }
 

@@ -4,16 +4,16 @@ import type { Element } from '../packed/xml.js';
 import { down, elementsOf, ownText, within } from '../packed/xml.js';
 import { usualWidth } from '../looks.js';
 import type { Picture } from '../picture.js';
-import type { Piece } from '../pieces.js';
-import type { Tally } from '../reading.js';
+import type { ReadPiece } from '../pieces.js';
+import type { LeftOutTally } from '../reading.js';
 import { marksOf } from './marks.js';
 import { EMUS } from './names.js';
-import type { Sheet } from './sheet.js';
+import type { DocxSheet } from './sheet.js';
 import { isOn } from './sheet.js';
 
 /** What reading the text of a file needs to know of the rest of it. */
-export interface Source {
-  readonly sheet: Sheet;
+export interface DocxSource {
+  readonly sheet: DocxSheet;
   /** Target of a relationship of the main part. */
   readonly target: (id: string) => string | null;
   /** The picture of a relationship, or null when it cannot be shown. */
@@ -45,13 +45,13 @@ interface Field {
 }
 
 /** Reads the runs of paragraphs. Fields may begin in one paragraph and end in another, so one instance reads a whole part. */
-export class InlineReader {
+export class DocxInlineReader {
   private readonly fields: Field[] = [];
 
   constructor(
-    private readonly source: Source,
+    private readonly source: DocxSource,
     private readonly text: Text,
-    private readonly tally: Tally,
+    private readonly tally: LeftOutTally,
     private readonly hear: { comment(id: string, at: 'start' | 'end'): void; text(text: string): void },
   ) {}
 
@@ -60,11 +60,11 @@ export class InlineReader {
     return this.fields.some(({ code }) => /^\s*TOC\b/.test(code));
   }
 
-  pieces(parent: Element, style: string | null, link: Mark | null = null): Piece[] {
+  pieces(parent: Element, style: string | null, link: Mark | null = null): ReadPiece[] {
     return elementsOf(parent).flatMap((element) => this.piece(element, style, link));
   }
 
-  private piece(element: Element, style: string | null, link: Mark | null): Piece[] {
+  private piece(element: Element, style: string | null, link: Mark | null): ReadPiece[] {
     if (isGone(element, this.text)) return [];
     switch (element.name) {
       case 'w:r':
@@ -111,7 +111,7 @@ export class InlineReader {
     return null;
   }
 
-  private simpleField(element: Element, style: string | null, link: Mark | null): Piece[] {
+  private simpleField(element: Element, style: string | null, link: Mark | null): ReadPiece[] {
     const code = element.attributes['w:instr'] ?? '';
     return this.pieces(element, style, this.fieldLink(code) ?? link);
   }
@@ -124,14 +124,14 @@ export class InlineReader {
   }
 
   /** A control in the line: a check box, or just what it holds. */
-  private control(element: Element, style: string | null, link: Mark | null): Piece[] {
+  private control(element: Element, style: string | null, link: Mark | null): ReadPiece[] {
     const content = this.pieces(down(element, 'w:sdtContent') ?? element, style, link);
     const box = down(element, 'w:sdtPr', 'w14:checkbox');
     if (!box || content.length === 0) return content;
     return [{ box: isOn(down(box, 'w14:checked'), 'w14:val') }];
   }
 
-  private run(run: Element, style: string | null, outer: Mark | null): Piece[] {
+  private run(run: Element, style: string | null, outer: Mark | null): ReadPiece[] {
     const properties = propertiesIn(this.text, down(run, 'w:rPr'), 'w:rPrChange');
     if (isOn(down(properties, 'w:vanish'))) {
       this.tally.add('hidden text');
@@ -139,7 +139,7 @@ export class InlineReader {
     }
     const field = this.fields.map(({ code }) => this.fieldLink(code)).findLast((mark) => mark !== null);
     const marks = marksOf(properties, style, this.source.sheet, field ?? outer, this.tally);
-    const out: Piece[] = [];
+    const out: ReadPiece[] = [];
     for (const element of elementsOf(run)) {
       if (this.field(element)) continue;
       if (this.fields.some(({ shows }) => !shows) || this.inLeftOut) continue;
@@ -167,8 +167,8 @@ export class InlineReader {
     return true;
   }
 
-  private content(element: Element, marks: readonly Mark[]): Piece[] {
-    const text = (value: string): Piece[] => {
+  private content(element: Element, marks: readonly Mark[]): ReadPiece[] {
+    const text = (value: string): ReadPiece[] => {
       this.hear.text(value);
       return value ? [{ text: value, marks }] : [];
     };
@@ -214,7 +214,7 @@ export class InlineReader {
   }
 
   /** A character of a picture font: kept where its code is one of Unicode, otherwise counted. */
-  private symbol(element: Element, text: (value: string) => Piece[]): Piece[] {
+  private symbol(element: Element, text: (value: string) => ReadPiece[]): ReadPiece[] {
     const code = Number.parseInt(element.attributes['w:char'] ?? '', 16);
     if (code >= 0x20 && code < 0xd800) return text(String.fromCharCode(code));
     this.tally.add('characters of a picture font');
@@ -222,7 +222,7 @@ export class InlineReader {
   }
 
   /** A DrawingML picture (ECMA-376 Part 1, 20.4.2.8). */
-  private drawing(element: Element, marks: readonly Mark[]): Piece[] {
+  private drawing(element: Element, marks: readonly Mark[]): ReadPiece[] {
     const blip = within(element, 'a:blip');
     if (!blip) {
       const graphic = within(element, 'a:graphicData')?.attributes['uri'] ?? '';
@@ -235,7 +235,7 @@ export class InlineReader {
   }
 
   /** A VML picture, or a line across the page (ECMA-376 Part 4, 19.1.2.11 and 19.2.2.11). */
-  private picture(element: Element, marks: readonly Mark[]): Piece[] {
+  private picture(element: Element, marks: readonly Mark[]): ReadPiece[] {
     const rule = elementsOf(element).some(
       (shape) => isOn(shape.attributes['o:hr'] ? shape : null) && shape.attributes['o:hr'] !== 'f',
     );
@@ -250,7 +250,7 @@ export class InlineReader {
     return this.image(data.attributes['r:id'], data.attributes['o:title'] ?? '', Number.NaN, marks);
   }
 
-  private image(id: string | undefined, alt: string, wide: number, marks: readonly Mark[]): Piece[] {
+  private image(id: string | undefined, alt: string, wide: number, marks: readonly Mark[]): ReadPiece[] {
     const picture = this.source.picture(id ?? '');
     const says = canonicalText(alt, false).replace(/\p{Surrogate}/gu, '\ufffd');
     if (!picture) {

@@ -3,8 +3,8 @@ import { textSchema as schema } from '../../content/index.js';
 import type { Element } from '../packed/xml.js';
 import { down } from '../packed/xml.js';
 import { sizeOfRatio } from '../looks.js';
-import type { Tally } from '../reading.js';
-import type { Sheet } from './sheet.js';
+import type { LeftOutTally } from '../reading.js';
+import type { DocxSheet } from './sheet.js';
 import { isOn, valueOf } from './sheet.js';
 
 type Ink = 'sand' | 'reed' | 'sky' | 'rose';
@@ -36,9 +36,9 @@ const UNHELD: readonly (readonly [element: string, what: string])[] = [
 export function marksOf(
   properties: Element | null,
   paragraphStyle: string | null,
-  sheet: Sheet,
+  sheet: DocxSheet,
   link: Mark | null,
-  tally: Tally,
+  tally: LeftOutTally,
 ): readonly Mark[] {
   const styleId = valueOf(down(properties, 'w:rStyle'));
   const style = sheet.styleName(styleId);

@@ -2,17 +2,17 @@ import { blankDocument, canonicalText, textSchema as schema } from '../../conten
 import { FormatError } from '../format.js';
 import type { Element } from '../packed/xml.js';
 import { down, elementsOf, parseXml, textIn } from '../packed/xml.js';
-import type { Parts } from '../packed/zip.js';
+import type { ZipParts } from '../packed/zip.js';
 import { unpack } from '../packed/zip.js';
 import type { Picture } from '../picture.js';
 import { pictureOf } from '../picture.js';
 import type { Reading } from '../reading.js';
-import { Tally } from '../reading.js';
-import { BodyReader } from './body.js';
-import type { Source, Text } from './inline.js';
+import { LeftOutTally } from '../reading.js';
+import { DocxBodyReader } from './body.js';
+import type { DocxSource, Text } from './inline.js';
 import { READ } from './names.js';
 import { Remarks } from './remarks.js';
-import { Sheet } from './sheet.js';
+import { DocxSheet } from './sheet.js';
 import { trackedIn } from './tracked.js';
 
 /**
@@ -30,10 +30,10 @@ export function readDocx(bytes: Uint8Array): Reading {
   };
   const body = down(parseXml(parts.get(main) ?? new Uint8Array(), READ), 'w:body');
   if (!body) throw new FormatError('This file is no text document: it has no body.');
-  const tally = new Tally();
+  const tally = new LeftOutTally();
   const pictures = new Map<string, Picture | null>();
-  const source: Source = {
-    sheet: new Sheet(part('styles'), part('numbering'), part('fontTable')),
+  const source: DocxSource = {
+    sheet: new DocxSheet(part('styles'), part('numbering'), part('fontTable')),
     target: (id) => related.get(id)?.target ?? null,
     picture: (id) => {
       const { target, outside } = related.get(id) ?? { target: '', outside: false };
@@ -43,15 +43,15 @@ export function readDocx(bytes: Uint8Array): Reading {
     },
   };
   const remarks = new Remarks(part('comments'));
-  const document = (text: Text, counted: Tally) => {
-    const blocks = new BodyReader(source, text, counted, remarks.of(text)).blocks(body);
+  const document = (text: Text, counted: LeftOutTally) => {
+    const blocks = new DocxBodyReader(source, text, counted, remarks.of(text)).blocks(body);
     const doc = blocks.length > 0 ? schema.node('doc', null, blocks) : blankDocument();
     doc.check();
     return doc;
   };
   const doc = document('later', tally);
   const tracked = trackedIn(body);
-  const before = tracked.length > 0 ? document('earlier', new Tally()) : null;
+  const before = tracked.length > 0 ? document('earlier', new LeftOutTally()) : null;
   for (const { type, target } of related.values())
     if (
       /\/(header|footer)$/.test(type) &&
@@ -76,7 +76,7 @@ interface Relation {
 }
 
 /** The main part, by the package's own relationships (ECMA-376 Part 2, 6.5). */
-function mainPart(parts: Parts): string {
+function mainPart(parts: ZipParts): string {
   const related = [...relationsOf(parts, '').values()];
   const main = related.find(({ type }) => type.endsWith('/officeDocument'))?.target;
   if (main !== undefined && parts.has(main)) return main;
@@ -84,7 +84,7 @@ function mainPart(parts: Parts): string {
 }
 
 /** Relationships of a part by id, targets as part names or addresses. */
-function relationsOf(parts: Parts, part: string): ReadonlyMap<string, Relation> {
+function relationsOf(parts: ZipParts, part: string): ReadonlyMap<string, Relation> {
   const at = part.lastIndexOf('/') + 1;
   const data = parts.get(`${part.slice(0, at)}_rels/${part.slice(at)}.rels`);
   if (!data) return new Map();
@@ -116,7 +116,7 @@ function resolved(folder: string, target: string): string {
 }
 
 /** Who the file says wrote it, and what it calls itself (ECMA-376 Part 2, 8). */
-function aboutOf(parts: Parts): { author: string; title: string } {
+function aboutOf(parts: ZipParts): { author: string; title: string } {
   const target = [...relationsOf(parts, '').values()].find(({ type }) => type.endsWith('/core-properties'));
   const data = target && parts.get(target.target);
   const core = data ? parseXml(data, READ) : null;

@@ -21,7 +21,7 @@ export interface Inline {
 }
 
 /** Inline content, or a check box. */
-export type Piece = Inline | { readonly box: boolean; readonly track: Track | null };
+export type RunPiece = Inline | { readonly box: boolean; readonly track: Track | null };
 
 /** Attributes of a tracked change (ECMA-376 Part 1, 17.13.5.4): a number, an author, a time in whole seconds. */
 export function trackAttributes(paper: Paper, { author, at }: Hand): Record<string, string | number | null> {
@@ -30,7 +30,7 @@ export function trackAttributes(paper: Paper, { author, at }: Hand): Record<stri
 
 /** The runs of a text block, neighbours of one link within one element. `level` is that of a heading. */
 export function runsOf(
-  pieces: readonly Piece[],
+  pieces: readonly RunPiece[],
   level: number | null,
   paper: Paper,
   picture: (hash: string) => Picture | null,
@@ -70,7 +70,7 @@ function linkOf(link: Mark, run: Element, paper: Paper): Element {
   );
 }
 
-function tracked({ track }: Piece, run: Element, paper: Paper): Element {
+function tracked({ track }: RunPiece, run: Element, paper: Paper): Element {
   return track ? el(`w:${track.kind}`, trackAttributes(paper, track), [run]) : run;
 }
 

@@ -39,7 +39,7 @@ export function indentOf(properties: Element | null): number | null {
 }
 
 /** Styles, numbering and fonts of a file. */
-export class Sheet {
+export class DocxSheet {
   private readonly styles = new Map<string, Style>();
   private readonly levels = new Map<string, Level>();
   private readonly families = new Map<string, string>();

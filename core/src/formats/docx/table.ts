@@ -6,12 +6,21 @@ import type { Element } from '../packed/xml.js';
 import { el } from '../packed/xml.js';
 import type { At, Whole } from './at.js';
 import { shifted } from './at.js';
-import type { Flow } from './flow.js';
+import type { Paper } from './paper.js';
+import type { Track } from './runs.js';
 import { STYLES, TEXT_WIDTH, TWIPS } from './names.js';
 import { sideOf } from '../sides.js';
 import type { Slot } from '../table.js';
 import { ownSlots, slotsOf, widthsOf } from '../table.js';
 import { trackAttributes } from './runs.js';
+
+/** What writes the blocks that stand in a cell. */
+export interface DocxCells {
+  readonly paper: Paper;
+  track(whole: Whole, where: At): Track;
+  parts(parts: readonly Union[], a: number, b: number): Element[];
+  nodes(nodes: readonly Node[], where: At, whole: Whole | null): Element[];
+}
 
 /**
  * A table (ECMA-376 Part 1, 17.4). `kids` are its rows as a comparison has them, or null when it stands, or is tracked, as
@@ -22,7 +31,7 @@ export function tableOf(
   where: At,
   kids: readonly Union[] | null,
   whole: Whole | null,
-  flow: Flow,
+  flow: DocxCells,
 ): Element {
   const slots = slotsOf(table);
   const widths = widthsOf(slots);
@@ -50,7 +59,7 @@ function wholeRows(
   slots: readonly Slot[][],
   where: At,
   whole: Whole | null,
-  flow: Flow,
+  flow: DocxCells,
 ): Element[] {
   let offset = 1;
   return childrenOf(table).map((row, i) => {
@@ -60,7 +69,12 @@ function wholeRows(
   });
 }
 
-function comparedRows(kids: readonly Union[], slots: readonly Slot[][], where: At, flow: Flow): Element[] {
+function comparedRows(
+  kids: readonly Union[],
+  slots: readonly Slot[][],
+  where: At,
+  flow: DocxCells,
+): Element[] {
   let [a, b, rowsBefore] = [(where.a ?? 0) + 1, (where.b ?? 0) + 1, 0];
   return kids.flatMap((kid) => {
     const own = sideOf(kid, 'later').map((row, i) => slots[rowsBefore + i] ?? ownSlots(row));
@@ -73,7 +87,7 @@ function comparedRows(kids: readonly Union[], slots: readonly Slot[][], where: A
   });
 }
 
-function comparedRow(kid: Union, slots: readonly Slot[][], a: number, b: number, flow: Flow): Element[] {
+function comparedRow(kid: Union, slots: readonly Slot[][], a: number, b: number, flow: DocxCells): Element[] {
   const single = (rows: readonly Node[], where: At, whole: Whole | null): Element[] => {
     let offset = 0;
     return rows.map((row, i) => {
@@ -108,7 +122,7 @@ function rowOf(
   slots: readonly Slot[],
   where: At,
   whole: Whole | null,
-  flow: Flow,
+  flow: DocxCells,
   cells: readonly Union[] | null,
 ): Element {
   const heads = row.childCount > 0 && childrenOf(row).every((cell) => cell.type.name === 'table_header');
@@ -151,7 +165,12 @@ function placesOf(row: Node, where: At, cells: readonly Union[] | null): CellPla
   });
 }
 
-function cellContent(cell: Node, place: CellPlace | undefined, whole: Whole | null, flow: Flow): Element[] {
+function cellContent(
+  cell: Node,
+  place: CellPlace | undefined,
+  whole: Whole | null,
+  flow: DocxCells,
+): Element[] {
   if (!place) return [el('w:p')];
   const { where, part } = place;
   const content =

@@ -7,9 +7,9 @@ import type { Element } from '../packed/xml.js';
 import { el, printXml } from '../packed/xml.js';
 import { pack } from '../packed/zip.js';
 import { endingOf } from '../picture.js';
-import { Shown } from '../sides.js';
+import { ShownMoves } from '../sides.js';
 import type { Hands, WriteOptions } from '../writing.js';
-import { Flow } from './flow.js';
+import { DocxFlow } from './flow.js';
 import { layoutOf } from './layout.js';
 import { WRITTEN } from './names.js';
 import { Paper } from './paper.js';
@@ -48,11 +48,11 @@ function write(
   options: WriteOptions,
 ): Uint8Array {
   const layouts = { earlier: layoutOf(earlier), later: layoutOf(later) };
-  const pass = (moves: Shown): { body: Element[]; flow: Flow } => {
-    const flow = new Flow(layouts, new Paper(), hands, options.picture, moves);
+  const pass = (moves: ShownMoves): { body: Element[]; flow: DocxFlow } => {
+    const flow = new DocxFlow(layouts, new Paper(), hands, options.picture, moves);
     return { body: spaced(flow.parts(parts, 0, 0)), flow };
   };
-  const first = pass(new Shown());
+  const first = pass(new ShownMoves());
   const { body, flow } = first.flow.movesShown.size > 0 ? pass(first.flow.movesShown) : first;
   return packed(body, flow.paper, options);
 }

@@ -6,11 +6,11 @@ import { usualWidth } from '../looks.js';
 import type { Element } from '../packed/xml.js';
 import { down, elementsOf, textIn, within } from '../packed/xml.js';
 import type { Picture } from '../picture.js';
-import type { Piece } from '../pieces.js';
-import type { Tally } from '../reading.js';
+import type { ReadPiece } from '../pieces.js';
+import type { LeftOutTally } from '../reading.js';
 import { orParagraph, squared } from '../table.js';
 import { LIST_STYLES, MARK_PREFIX, STYLES } from './names.js';
-import type { Sheet } from './sheet.js';
+import type { OdtSheet } from './sheet.js';
 import { pixels } from './sheet.js';
 import type { Item, OpenText } from './tree.js';
 import { blocksOf } from './tree.js';
@@ -33,18 +33,18 @@ export interface Hearing {
  * Reads the body of a text as it is in one of its two texts. Where a tracked change takes away the end of a paragraph, what
  * follows goes on in it, unless it is empty: then it is gone (ODF 1.2 Part 1, 5.5.4 and 5.5.7).
  */
-export class BodyReader {
+export class OdtBodyReader {
   /** A paragraph whose end is gone. */
   private open: OpenText | null = null;
   private readonly inside = new Set<string>();
   private readonly bound = new Bound();
   private last = ' ';
   /** The last literal text of the paragraph, where it ends in white space, which does not count at the end of one. */
-  private trailing: Piece | null = null;
+  private trailing: ReadPiece | null = null;
   private target: OpenText = emptyText();
 
   constructor(
-    private readonly sheet: Sheet,
+    private readonly sheet: OdtSheet,
     private readonly text: 'earlier' | 'later',
     /** What was deleted, by the id of its region; which insertions there are. */
     private readonly changes: {
@@ -52,7 +52,7 @@ export class BodyReader {
       readonly inserted: ReadonlySet<string>;
     },
     private readonly picture: (address: string) => Picture | null,
-    private readonly tally: Tally,
+    private readonly tally: LeftOutTally,
     private readonly hearing: Hearing,
   ) {}
 
@@ -178,7 +178,7 @@ export class BodyReader {
     this.open = this.passing ? target : null;
   }
 
-  private put(piece: Piece): void {
+  private put(piece: ReadPiece): void {
     if (!this.passing) this.target.pieces.push(piece);
   }
 
@@ -300,7 +300,7 @@ export class BodyReader {
     return marks;
   }
 
-  private frame(element: Element, marks: readonly Mark[]): Piece[] {
+  private frame(element: Element, marks: readonly Mark[]): ReadPiece[] {
     const image = down(element, 'draw:image');
     if (!image) {
       const object = within(element, 'math:math') ?? down(element, 'draw:object');

@@ -8,36 +8,37 @@ import type { Element } from '../packed/xml.js';
 import { el } from '../packed/xml.js';
 import type { Picture } from '../picture.js';
 import { changeIn, sideOf } from '../sides.js';
-import type { Hand, Hands } from '../writing.js';
+import type { Hands } from '../writing.js';
 import { fits, isPlainList } from './fits.js';
-import type { Shown } from './inline.js';
-import { inlineOf } from './inline.js';
+import type { ShownPictures } from './inline.js';
 import { LIST_STYLES, MARK_PREFIX, STYLES } from './names.js';
+import { Regions } from './regions.js';
 import { tableOf } from './table.js';
-
-type Content = Element | string;
+import type { Content } from './tracked-inline.js';
+import { OdtTrackedInline } from './tracked-inline.js';
 
 /** Writes a comparison as the content of a file, changes tracked; a document alone is a comparison with itself. */
-export class Flow {
-  readonly shown: Shown = new Map();
+export class OdtFlow {
+  readonly shown: ShownPictures = new Map();
   /** Paragraph styles that are used beside those that are always there: the style each is based on, and its alignment. */
   readonly derived = new Map<string, { readonly parent: string; readonly align: string }>();
   /** Languages that code is in. */
   readonly languages = new Set<string>();
   /** Widths of columns in pixels that are used. */
   readonly widths = new Set<number>();
-  private readonly regions: Element[] = [];
+  private readonly regions: Regions;
+  private readonly inline: OdtTrackedInline;
   private sections = 0;
   private quotes = 0;
 
-  constructor(
-    private readonly hands: Hands,
-    private readonly picture: (hash: string) => Picture | null,
-  ) {}
+  constructor(hands: Hands, picture: (hash: string) => Picture | null) {
+    this.regions = new Regions(hands);
+    this.inline = new OdtTrackedInline(this.regions, picture, this.shown);
+  }
 
-  /** What was tracked (ODF 1.2 Part 1, 5.5.1), or null when nothing was. */
+  /** What was tracked, or null when nothing was. */
   get tracked(): Element | null {
-    return this.regions.length > 0 ? el('text:tracked-changes', {}, this.regions) : null;
+    return this.regions.tracked;
   }
 
   /** Blocks side by side, at positions of the two documents. */
@@ -69,7 +70,7 @@ export class Flow {
         return this.block(part.node, around);
       case 'pair': {
         const { later, kids } = part;
-        if (later.isTextblock) return [this.paragraph(later, this.inline(kids, a + 1, b + 1), around)];
+        if (later.isTextblock) return [this.paragraph(later, this.inline.parts(kids, a + 1, b + 1), around)];
         if (later.type.name === 'table') return [tableOf(later, kids, a, b, this)];
         if (later.type.name === 'quote')
           return this.quote([part.earlier, later], around, (nth) => this.parts(kids, a + 1, b + 1, nth));
@@ -112,7 +113,7 @@ export class Flow {
       case 'check_list':
         return [this.list(node, null, 0, 0)];
       default:
-        return [this.paragraph(node, inlineOf(childrenOf(node), this.picture, this.shown), around)];
+        return [this.paragraph(node, this.inline.plain(childrenOf(node)), around)];
     }
   }
 
@@ -212,123 +213,21 @@ export class Flow {
     return el('text:section', { 'text:style-name': STYLES.container, 'text:name': name }, content);
   }
 
-  /** Inline content of a comparison. A change of form is written as text replaced: ODF tracks none that could be rejected. */
-  private inline(parts: readonly Union[], a: number, b: number): Content[] {
-    let [x, y] = [a, b];
-    return parts.flatMap((part) => {
-      const content = this.inlinePart(part, x, y);
-      const [one, other] = spans(part);
-      x += one;
-      y += other;
-      return content;
-    });
-  }
-
-  private inlinePart(part: Union, a: number, b: number): Content[] {
-    switch (part.kind) {
-      case 'keep':
-        return inlineOf([part.node], this.picture, this.shown);
-      case 'pair':
-        return part.form === null
-          ? inlineOf([part.later], this.picture, this.shown)
-          : this.replaced([part.earlier], [part.later], part.form.id, a, b);
-      case 'difference':
-        return this.replaced(part.earlier, part.later, part.change.id, a, b);
-      case 'move':
-        return part.at === 'earlier'
-          ? this.replaced(part.moved.earlier, [], part.moved.change.id, a, b)
-          : this.replaced([], part.moved.later, part.moved.change.id, a, b);
-      default:
-        return [];
-    }
-  }
-
-  private replaced(
-    earlier: readonly Node[],
-    later: readonly Node[],
-    change: number,
-    a: number,
-    b: number,
-  ): Content[] {
-    const gone = this.stretches(earlier, change, 'earlier', a).map(({ nodes, hand }) => {
-      const paragraph = el('text:p', {}, inlineOf(nodes, this.picture, this.shown));
-      return el('text:change', { 'text:change-id': this.region('deletion', hand, [paragraph]) });
-    });
-    const come = this.stretches(later, change, 'later', b).flatMap(({ nodes, hand }) => {
-      const id = this.region('insertion', hand, []);
-      return [
-        el('text:change-start', { 'text:change-id': id }),
-        ...inlineOf(nodes, this.picture, this.shown),
-        el('text:change-end', { 'text:change-id': id }),
-      ];
-    });
-    return [...gone, ...come];
-  }
-
-  /** Inline nodes by who changed them. */
-  private stretches(
-    nodes: readonly Node[],
-    change: number,
-    side: Side,
-    at: number,
-  ): { nodes: Node[]; hand: Hand }[] {
-    const out: { nodes: Node[]; hand: Hand }[] = [];
-    let position = at;
-    for (const node of nodes) {
-      const [from, to] = [position, position + node.nodeSize];
-      position = to;
-      const hands = this.hands(change, side, from, to);
-      const pieces = node.isText && hands.length > 1 ? hands : hands.slice(0, 1);
-      const all = pieces.length > 0 ? pieces : [{ author: '', at: '', from, to }];
-      all.forEach((hand, i) => {
-        const cut = node.isText
-          ? node.cut(
-              i === 0 ? 0 : hand.from - from,
-              i === all.length - 1 ? node.nodeSize : (all[i + 1]?.from ?? to) - from,
-            )
-          : node;
-        const previous = out.at(-1);
-        if (previous?.hand.author === hand.author && previous.hand.at === hand.at) previous.nodes.push(cut);
-        else out.push({ nodes: [cut], hand });
-      });
-    }
-    return out;
-  }
-
   private removed(nodes: readonly Node[], change: number, at: number, { quote }: Around): Element[] {
     if (nodes.length === 0) return [];
     const blocks = nodes.flatMap((node) => this.block(node, { quote, beside: true }));
-    const id = this.region('deletion', this.hand(change, 'earlier', at), blocks);
+    const id = this.regions.add('deletion', this.regions.hand(change, 'earlier', at), blocks);
     return [el('text:change', { 'text:change-id': id })];
   }
 
   private inserted(nodes: readonly Node[], change: number, at: number, around: Around): Element[] {
     if (nodes.length === 0) return [];
-    const id = this.region('insertion', this.hand(change, 'later', at), []);
+    const id = this.regions.add('insertion', this.regions.hand(change, 'later', at), []);
     return [
       el('text:change-start', { 'text:change-id': id }),
       ...nodes.flatMap((node) => this.block(node, { ...around, beside: true })),
       el('text:change-end', { 'text:change-id': id }),
     ];
-  }
-
-  private hand(change: number, side: Side, at: number): Hand {
-    return this.hands(change, side, at, at + 1)[0] ?? { author: '', at: '' };
-  }
-
-  /** A region of tracked changes (5.5.2), and its id. */
-  private region(kind: 'insertion' | 'deletion', { author, at }: Hand, content: readonly Element[]): string {
-    const id = `ct${this.regions.length + 1}`;
-    const info = el('office:change-info', {}, [
-      el('dc:creator', {}, [author]),
-      el('dc:date', {}, [at ? at.slice(0, 19) : '1970-01-01T00:00:00']),
-    ]);
-    this.regions.push(
-      el('text:changed-region', { 'xml:id': id, 'text:id': id }, [
-        el(`text:${kind}`, {}, [info, ...content]),
-      ]),
-    );
-    return id;
   }
 }
 

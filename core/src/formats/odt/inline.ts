@@ -7,7 +7,7 @@ import { endingOf } from '../picture.js';
 import { PIXELS_PER_INCH } from './names.js';
 
 /** Images a file shows, by name of their part. */
-export type Shown = Map<string, Picture>;
+export type ShownPictures = Map<string, Picture>;
 
 /** The style of a mark, each of which is a span of its own. */
 export function spanStyle(mark: Mark): string {
@@ -19,7 +19,7 @@ export function spanStyle(mark: Mark): string {
 export function inlineOf(
   nodes: readonly Node[],
   picture: (hash: string) => Picture | null,
-  shown: Shown,
+  shown: ShownPictures,
 ): (Element | string)[] {
   return nodes.flatMap((node) => {
     const content = leafOf(node, picture, shown);
@@ -33,7 +33,11 @@ function marked(content: readonly (Element | string)[], mark: Mark): (Element | 
   return [el('text:a', { 'xlink:type': 'simple', 'xlink:href': href, 'office:title': title }, content)];
 }
 
-function leafOf(node: Node, picture: (hash: string) => Picture | null, shown: Shown): (Element | string)[] {
+function leafOf(
+  node: Node,
+  picture: (hash: string) => Picture | null,
+  shown: ShownPictures,
+): (Element | string)[] {
   if (node.isText) return spaced(node.text ?? '');
   if (node.type.name === 'hard_break') return [el('text:line-break')];
   const held = picture(String(node.attrs['hash']));
@@ -56,7 +60,7 @@ export function spaced(text: string): (Element | string)[] {
 }
 
 /** An image in the line (10.4.2, 10.4.4). */
-function frameOf(node: Node, held: Picture, shown: Shown): Element {
+function frameOf(node: Node, held: Picture, shown: ShownPictures): Element {
   const wide = (node.attrs['width'] as number | null) ?? usualWidth(held);
   const high = (wide * held.height) / held.width;
   const name = `Pictures/${held.hash}.${endingOf(held)}`;

@@ -2,7 +2,7 @@ import { INKS, SIZES, TYPEFACES } from '../../content/index.js';
 import { FONTS, SIZE_RATIOS } from '../looks.js';
 import type { Element } from '../packed/xml.js';
 import { el } from '../packed/xml.js';
-import type { Flow } from './flow.js';
+import type { OdtFlow } from './flow.js';
 import { codeStyle } from './flow.js';
 import { DECLARED, INK_COLOURS, LIST_STYLES, MARK_PREFIX, MIME, PIXELS_PER_INCH, STYLES } from './names.js';
 import { columnStyle } from './table.js';
@@ -188,7 +188,7 @@ export function stylesPart(): Element {
 }
 
 /** `content.xml`. */
-export function contentPart(flow: Flow, body: readonly Element[]): Element {
+export function contentPart(flow: OdtFlow, body: readonly Element[]): Element {
   const ALIGNS: Readonly<Record<string, string>> = { center: 'center', end: 'end', justify: 'justify' };
   const border = { 'fo:border': '0.5pt solid #d8d2c2', 'fo:padding': '0.05in' };
   const cell = (name: string, more: Properties): Element =>

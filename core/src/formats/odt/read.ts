@@ -6,12 +6,12 @@ import { unpack } from '../packed/zip.js';
 import type { Picture } from '../picture.js';
 import { pictureOf } from '../picture.js';
 import type { Reading, Remark, Tracked } from '../reading.js';
-import { Tally, shortened } from '../reading.js';
+import { LeftOutTally, shortened } from '../reading.js';
 import { timeOf } from '../time.js';
-import { BodyReader, annotationKey } from './body.js';
+import { OdtBodyReader, annotationKey } from './body.js';
 import type { Hearing } from './body.js';
 import { MIME, READ } from './names.js';
-import { Sheet } from './sheet.js';
+import { OdtSheet } from './sheet.js';
 
 /**
  * Reads an OpenDocument text (ODF 1.0 to 1.3). Throws `FormatError` for a file that is none, is damaged, or is larger
@@ -32,8 +32,8 @@ export function readOdt(bytes: Uint8Array): Reading {
   const body = down(content, 'office:body', 'office:text');
   if (!body) throw new FormatError('This file is no OpenDocument text (.odt).');
   const styles = part('styles.xml');
-  const tally = new Tally();
-  const sheet = new Sheet([styles, content]);
+  const tally = new LeftOutTally();
+  const sheet = new OdtSheet([styles, content]);
   const pictures = new Map<string, Picture | null>();
   const picture = (address: string): Picture | null => {
     const name = address.replace(/^\.\//, '');
@@ -43,9 +43,9 @@ export function readOdt(bytes: Uint8Array): Reading {
   const regions = regionsOf(down(body, 'text:tracked-changes'));
   const heard = new Heard();
   const document = (text: 'earlier' | 'later') => {
-    const counted = text === 'later' ? tally : new Tally();
+    const counted = text === 'later' ? tally : new LeftOutTally();
     const hearing = text === 'later' ? heard : SILENCE;
-    const blocks = new BodyReader(sheet, text, regions, picture, counted, hearing).blocks(body);
+    const blocks = new OdtBodyReader(sheet, text, regions, picture, counted, hearing).blocks(body);
     const doc = blocks.length > 0 ? schema.node('doc', null, blocks) : blankDocument();
     doc.check();
     return doc;

@@ -3,7 +3,7 @@ import { textSchema as schema } from '../../content/index.js';
 import { FONTS, sizeOfRatio } from '../looks.js';
 import type { Element } from '../packed/xml.js';
 import { down, elementsOf } from '../packed/xml.js';
-import type { Tally } from '../reading.js';
+import type { LeftOutTally } from '../reading.js';
 import { INK_COLOURS } from './names.js';
 
 interface Style {
@@ -16,9 +16,9 @@ interface Style {
 }
 
 /** What a paragraph is, by its style. */
-export type Form = 'paragraph' | 'quote' | 'code' | 'rule' | 'title' | 'subtitle';
+export type StyleKind = 'paragraph' | 'quote' | 'code' | 'rule' | 'title' | 'subtitle';
 
-const FORMS: readonly (readonly [RegExp, Form])[] = [
+const FORMS: readonly (readonly [RegExp, StyleKind])[] = [
   [/^(quotations?|quote|block ?(text|quote|quotation))$/, 'quote'],
   [/^(preformatted text|source code|code)$/, 'code'],
   [/^horizontal line$/, 'rule'],
@@ -29,7 +29,7 @@ const FORMS: readonly (readonly [RegExp, Form])[] = [
 const FACES = ['serif', 'sans', 'mono'] as const;
 
 /** The styles of a file. */
-export class Sheet {
+export class OdtSheet {
   private readonly styles = new Map<string, Style>();
   private readonly lists = new Map<string, Element>();
   private readonly families = new Map<string, string>();
@@ -64,7 +64,7 @@ export class Sheet {
   }
 
   /** What a paragraph is, by its style or one that style is based on. */
-  form(name: string | null): Form {
+  form(name: string | null): StyleKind {
     for (const { shown } of this.chain('paragraph', name)) {
       const found = FORMS.find(([pattern]) => pattern.test(shown));
       if (found) return found[1];
@@ -98,7 +98,7 @@ export class Sheet {
   }
 
   /** Marks that a paragraph's formatting by hand gives all its text. */
-  paragraphMarks(name: string | null, tally: Tally): readonly Mark[] {
+  paragraphMarks(name: string | null, tally: LeftOutTally): readonly Mark[] {
     const style = this.styles.get(`paragraph ${name ?? ''}`);
     const properties = style?.automatic ? down(style.element, 'style:text-properties') : null;
     return properties ? this.marks([], (key) => properties.attributes[key] ?? null, name, tally) : [];
@@ -109,7 +109,7 @@ export class Sheet {
     outer: readonly Mark[],
     name: string | null,
     paragraph: string | null,
-    tally: Tally,
+    tally: LeftOutTally,
   ): readonly Mark[] {
     const code = [...this.chain('text', name)].some(({ shown }) =>
       /^(source text|teletype|mark_code|verbatim char)$/.test(shown),
@@ -123,7 +123,7 @@ export class Sheet {
     outer: readonly Mark[],
     value: (property: string) => string | null,
     paragraph: string | null,
-    tally: Tally,
+    tally: LeftOutTally,
   ): readonly Mark[] {
     let marks = outer;
     const set = (name: 'bold' | 'italic' | 'underline' | 'strike', on: boolean | null): void => {

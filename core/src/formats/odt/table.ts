@@ -6,8 +6,15 @@ import type { Element } from '../packed/xml.js';
 import { el } from '../packed/xml.js';
 import type { Slot } from '../table.js';
 import { slotsOf, widthsOf } from '../table.js';
-import type { Flow } from './flow.js';
 import { STYLES } from './names.js';
+
+/** What writes the blocks that stand in a cell. */
+export interface OdtCells {
+  /** Widths of columns in pixels that are used. */
+  readonly widths: Set<number>;
+  parts(parts: readonly Union[], a: number, b: number): Element[];
+  blocks(nodes: readonly Node[]): Element[];
+}
 
 /** A table (ODF 1.2 Part 1, 9.1). `kids` are its rows where it is compared. */
 export function tableOf(
@@ -15,7 +22,7 @@ export function tableOf(
   kids: readonly Union[] | null,
   a: number,
   b: number,
-  flow: Flow,
+  flow: OdtCells,
 ): Element {
   let [x, y] = [a + 1, b + 1];
   const slots = slotsOf(table);
@@ -54,7 +61,7 @@ function rowOf(
   kids: readonly Union[] | null,
   a: number,
   b: number,
-  flow: Flow,
+  flow: OdtCells,
 ): Element[] {
   let [x, y] = [a + 1, b + 1];
   const contents = childrenOf(row).map((cell, i) => {

@@ -1,7 +1,7 @@
 import type { Attrs, Node } from 'prosemirror-model';
 import { childrenOf, textSchema as schema } from '../../content/index.js';
 import type { Container } from '../container.js';
-import type { Piece } from '../pieces.js';
+import type { ReadPiece } from '../pieces.js';
 import { codeOf, drawBox, stretchesOf, takeBox } from '../pieces.js';
 
 /** A paragraph while it is being read: text may be added to it until the file says that it ends. */
@@ -14,7 +14,7 @@ export interface OpenText {
   readonly language: string | null;
   /** Tells the paragraphs of a quote from those of its neighbour. */
   readonly quote: string;
-  readonly pieces: Piece[];
+  readonly pieces: ReadPiece[];
 }
 
 /** What a file holds, in its order. */

@@ -5,13 +5,13 @@ import { printXml } from '../packed/xml.js';
 import { pack } from '../packed/zip.js';
 import { childrenOf } from '../../content/index.js';
 import type { Hands, WriteOptions } from '../writing.js';
-import { Flow } from './flow.js';
+import { OdtFlow } from './flow.js';
 import { MIME } from './names.js';
 import { contentPart, manifestPart, metaPart, stylesPart } from './parts.js';
 
 /** Writes a document as an OpenDocument text (ODF 1.2, ISO/IEC 26300). */
 export function writeOdt(doc: Node, options: WriteOptions): Uint8Array {
-  const flow = new Flow(() => [], options.picture);
+  const flow = new OdtFlow(() => [], options.picture);
   return packed(flow, flow.blocks(childrenOf(doc)), options);
 }
 
@@ -20,12 +20,12 @@ export function writeOdt(doc: Node, options: WriteOptions): Uint8Array {
  * earlier. `hands` says who made each change.
  */
 export function writeOdtRedline({ union }: Comparison, hands: Hands, options: WriteOptions): Uint8Array {
-  const flow = new Flow(hands, options.picture);
+  const flow = new OdtFlow(hands, options.picture);
   return packed(flow, flow.parts(union.kids, 0, 0), options);
 }
 
 /** The package (ODF 1.2 Part 3, 3): its type comes first, and is not compressed. */
-function packed(flow: Flow, body: readonly Element[], { title, author, at }: WriteOptions): Uint8Array {
+function packed(flow: OdtFlow, body: readonly Element[], { title, author, at }: WriteOptions): Uint8Array {
   const pictures = [...flow.shown];
   return pack([
     { name: 'mimetype', content: MIME, stored: true },

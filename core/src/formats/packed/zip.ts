@@ -18,10 +18,10 @@ export const LIMITS = {
 type Limits = typeof LIMITS;
 
 /** The parts of a package by name. */
-export type Parts = ReadonlyMap<string, Uint8Array>;
+export type ZipParts = ReadonlyMap<string, Uint8Array>;
 
 /** Unpacks a zip file. Throws `FormatError` when it is none, is broken, or would unpack to more than the limits allow. */
-export function unpack(bytes: Uint8Array, more: Partial<Limits> = {}): Parts {
+export function unpack(bytes: Uint8Array, more: Partial<Limits> = {}): ZipParts {
   const limits: Limits = { ...LIMITS, ...more };
   if (bytes.length > limits.file)
     throw new FormatError(`This file is larger than ${limits.file / 2 ** 20} MB.`);
@@ -56,7 +56,7 @@ function wanted(
 }
 
 /** One part to pack: text or bytes. `stored` parts are not compressed, as ODF asks of `mimetype`. */
-export interface Part {
+export interface ZipPart {
   readonly name: string;
   readonly content: string | Uint8Array;
   readonly stored?: boolean;
@@ -66,7 +66,7 @@ export interface Part {
 const PACKED_AT = '1980-01-01T00:00:00';
 
 /** Packs parts, in their order. Pictures are compressed already and are only stored. */
-export function pack(parts: readonly Part[]): Uint8Array {
+export function pack(parts: readonly ZipPart[]): Uint8Array {
   return zipSync(
     Object.fromEntries(
       parts.map(({ name, content, stored }) => [

@@ -1,7 +1,7 @@
 import type { Node } from 'prosemirror-model';
-import { textSchema as schema } from '../content/index.js';
-import { bold, check, checks, doc, h, li, link, ol, p, table, td, tr, ul } from '../testing/build.js';
-import { NO_IMAGES } from './format.js';
+import { textSchema as schema } from '../../content/index.js';
+import { bold, check, checks, doc, h, li, link, ol, p, table, td, tr, ul } from '../../testing/build.js';
+import { NO_IMAGES } from '../format.js';
 import { readHtml } from './html.js';
 
 const italic = (text: string): Node => schema.text(text, [schema.mark('italic')]);

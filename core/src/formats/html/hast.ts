@@ -1,8 +1,8 @@
 import type { Element, ElementContent, Properties, Root } from 'hast';
 import type { DOMOutputSpec, Mark, Node } from 'prosemirror-model';
-import { childrenOf } from '../content/index.js';
-import type { Images } from './format.js';
-import { collapsed } from './read.js';
+import { childrenOf } from '../../content/index.js';
+import type { Images } from '../format.js';
+import { collapsed } from './inline.js';
 
 /** A document as an HTML syntax tree, drawn by the schema's own rules, check boxes and image addresses added. */
 export function toHast(doc: Node, images: Images): Root {

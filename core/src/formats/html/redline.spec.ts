@@ -1,12 +1,12 @@
 import * as fc from 'fast-check';
 import type { Node } from 'prosemirror-model';
-import { compare } from '../compare/index.js';
-import { isWord, plainText, segments } from '../content/index.js';
-import { FUZZ } from '../testing/budget.js';
-import { bold, doc, h, li, p, quote, table, td, tr, ul } from '../testing/build.js';
-import { document, revised } from '../testing/documents.js';
-import { Random } from '../testing/random.js';
-import { NO_IMAGES } from './format.js';
+import { compare } from '../../compare/index.js';
+import { isWord, plainText, segments } from '../../content/index.js';
+import { FUZZ } from '../../testing/budget.js';
+import { bold, doc, h, li, p, quote, table, td, tr, ul } from '../../testing/build.js';
+import { document, revised } from '../../testing/documents.js';
+import { Random } from '../../testing/random.js';
+import { NO_IMAGES } from '../format.js';
 import { readHtml, writeHtml } from './html.js';
 import { comparisonPage } from './redline.js';
 

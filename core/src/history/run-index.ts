@@ -9,13 +9,13 @@ const FAR = 4096;
 const MOST_BETWEEN = 64;
 
 /** Where an instance is in a sequence of runs: the run by its number, and how far into it. */
-export interface Spot {
+export interface RunSpot {
   readonly run: number;
   readonly inside: number;
 }
 
 /** A run sequence as it is at one time, in which instances are found, and what stood beside them. */
-export class Stands {
+export class RunIndex {
   private readonly data: Int32Array;
   /** The runs of the edits that were asked for, by edit, in order of offset. */
   private readonly runs = new Map<number, number[]>();
@@ -39,7 +39,7 @@ export class Stands {
   }
 
   /** Where an instance of an edit that is known is; null where there is none. */
-  find({ seq, offset }: Instance): Spot | null {
+  find({ seq, offset }: Instance): RunSpot | null {
     const runs = this.runs.get(seq) ?? [];
     let [low, high] = [0, runs.length];
     while (low < high) {
@@ -65,12 +65,12 @@ export class Stands {
     return this.field(run, DIED) === 0;
   }
 
-  instance({ run, inside }: Spot): Instance {
+  instance({ run, inside }: RunSpot): Instance {
     return { seq: this.field(run, SEQ), offset: this.field(run, OFFSET) + inside };
   }
 
   /** Where what stands at a spot was first written. */
-  origin({ run, inside }: Spot): Instance {
+  origin({ run, inside }: RunSpot): Instance {
     return { seq: this.field(run, ORIGIN_SEQ), offset: this.field(run, ORIGIN_OFFSET) + inside };
   }
 
@@ -78,7 +78,7 @@ export class Stands {
    * What stood beside an instance on one side when it last stood: now, or right before it departed. Null at an edge of the
    * document, undefined where it is not to be found nearby.
    */
-  beside({ run, inside }: Spot, side: 1 | -1): Instance | null | undefined {
+  beside({ run, inside }: RunSpot, side: 1 | -1): Instance | null | undefined {
     const next = inside + side;
     if (next >= 0 && next < this.length(run)) return this.instance({ run, inside: next });
     const moment = this.field(run, DIED) === 0 ? Infinity : this.field(run, DIED) - 1;
@@ -95,7 +95,7 @@ export class Stands {
    * Whether what stands in a run is where something departed: nothing that stands is between, but what the same edit brought,
    * and what came back before and was first written on the other side of what departed.
    */
-  isPlaceOf(gone: Spot, run: number): boolean {
+  isPlaceOf(gone: RunSpot, run: number): boolean {
     if (this.isAlive(gone.run) || Math.abs(run - gone.run) > FAR) return false;
     const between: number[] = [];
     for (let at = Math.min(run, gone.run) + 1; at < Math.max(run, gone.run); at++)
@@ -110,7 +110,7 @@ export class Stands {
   }
 
   /** Whether two instances stood side by side, the one right before the other, at some moment. */
-  together(one: Spot, other: Spot): boolean {
+  together(one: RunSpot, other: RunSpot): boolean {
     if (one.run === other.run) return other.inside === one.inside + 1;
     if (one.inside !== this.length(one.run) - 1 || other.inside !== 0) return false;
     if (other.run < one.run || other.run - one.run > FAR) return false;

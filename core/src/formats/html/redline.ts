@@ -1,11 +1,11 @@
 import type { Element, ElementContent } from 'hast';
 import { toHtml } from 'hast-util-to-html';
 import type { Node } from 'prosemirror-model';
-import { totalsOf } from '../compare/changes.js';
-import type { Comparison } from '../compare/compare.js';
-import { gistOf } from '../compare/gist.js';
-import type { Handle, Seams, Union } from '../compare/union.js';
-import type { Images } from './format.js';
+import { totalsOf } from '../../compare/changes.js';
+import type { Comparison } from '../../compare/compare.js';
+import { gistOf } from '../../compare/gist.js';
+import type { Handle, Seams, Union } from '../../compare/union.js';
+import type { Images } from '../format.js';
 import { contentOf, elementOf } from './hast.js';
 
 /** What a page says beside the changes themselves. */

@@ -1,5 +1,5 @@
 import type { Node } from 'prosemirror-model';
-import { blankDocument, canonicalText, plainText, textSchema as schema } from '../content/index.js';
+import { blankDocument, canonicalText, plainText, textSchema as schema } from '../../content/index.js';
 
 /** A document as plain text, one line a block. */
 export function writeText(doc: Node): string {

