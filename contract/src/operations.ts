@@ -1,5 +1,6 @@
 import { BUDGETS } from './budgets.js';
 import { Type } from '@sinclair/typebox';
+import { accountOperations } from './account-operations.js';
 import { arrivalOperations } from './arrival-operations.js';
 import { goingBackOperations } from './going-back-operations.js';
 import { operation } from './operation.js';
@@ -14,41 +15,7 @@ const page = {
 };
 /** The API, call by call. */
 export const operations = {
-  signIn: operation({
-    id: 'signIn',
-    method: 'post',
-    path: '/api/session',
-    summary: 'Sign in; sets the session cookie',
-    body: shape.Credentials,
-    status: 200,
-    answer: shape.Person,
-    open: true,
-  }),
-  whoAmI: operation({
-    id: 'whoAmI',
-    method: 'get',
-    path: '/api/session',
-    summary: 'Who is signed in',
-    status: 200,
-    answer: shape.Person,
-  }),
-  signOut: operation({
-    id: 'signOut',
-    method: 'delete',
-    path: '/api/session',
-    summary: 'Sign out',
-    status: 204,
-    answer: null,
-  }),
-  demoPeople: operation({
-    id: 'demoPeople',
-    method: 'get',
-    path: '/api/session/people',
-    summary: 'The invented people of the demo; 404 outside demo mode',
-    status: 200,
-    answer: Type.Array(shape.DemoPerson),
-    open: true,
-  }),
+  ...accountOperations,
   listPeople: operation({
     id: 'listPeople',
     method: 'get',

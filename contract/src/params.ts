@@ -17,6 +17,7 @@ const PARTS: Readonly<Record<string, TSchema>> = {
   notice: Id,
   number: Digits,
   person: Id,
+  session: Id,
   watch: Id,
 };
 

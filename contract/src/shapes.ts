@@ -59,6 +59,27 @@ export const Credentials = Type.Object(
 );
 export type Credentials = Static<typeof Credentials>;
 
+export const SignedIn = Type.Object(
+  {
+    id: Id,
+    begun: Time,
+    seen: Time,
+    agent: Type.String({ description: 'what the browser said of itself' }),
+    current: Type.Boolean({ description: 'whether it is the one that asks' }),
+  },
+  { description: 'A place where one is signed in' },
+);
+export type SignedIn = Static<typeof SignedIn>;
+
+export const PasswordChange = Type.Object(
+  {
+    current: Type.String({ minLength: 1, maxLength: 200 }),
+    password: Type.String({ minLength: 1, maxLength: 200 }),
+  },
+  closed,
+);
+export type PasswordChange = Static<typeof PasswordChange>;
+
 export const Collection = Type.Object({ id: Id, name: Type.String() });
 export type Collection = Static<typeof Collection>;
 export const CollectionInput = Type.Object({ name: Name }, closed);

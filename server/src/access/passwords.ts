@@ -10,7 +10,7 @@ const LONGEST = 20_000;
  * them from the threads that read and write data.
  */
 export class Passwords {
-  private readonly threads = new Threads<PasswordTask, string | boolean>(
+  private readonly threads = new Threads<PasswordTask, string | boolean | null>(
     new URL('./password-task.js', import.meta.url),
     undefined,
     1,
@@ -25,6 +25,11 @@ export class Passwords {
   async check(password: string, stored: string): Promise<boolean> {
     if (costOf(stored) === null) return false;
     return (await this.threads.run({ password, stored }, { longest: LONGEST })) as boolean;
+  }
+
+  /** Why a password is too easily guessed, in words that help to find a better one; null for one that is not. `about` is what others know of its owner. */
+  async weakness(password: string, about: readonly string[]): Promise<string | null> {
+    return (await this.threads.run({ password, about }, { longest: LONGEST })) as string | null;
   }
 
   close(): Promise<void> {

@@ -1,6 +1,5 @@
-import { createHash, randomBytes } from 'node:crypto';
+import { randomBytes } from 'node:crypto';
 import type { Person, Role } from '@oxbow/contract';
-import { parse } from 'cookie';
 import { nanoid } from 'nanoid';
 import { Op } from 'sequelize';
 import type { Database } from '../store/database.js';
@@ -8,21 +7,14 @@ import type { Stored, StoredDocument } from '../store/models.js';
 import { Attempts } from './attempts.js';
 import { Passwords } from './passwords.js';
 import type { Hold } from './policy.js';
+import { Sessions } from './sessions.js';
+import type { SessionOf } from './sessions.js';
 import { Standings } from './standings.js';
-
-export const SESSION_COOKIE = 'oxbow_session';
-const SESSION_LIFE = 30 * 24 * 3600_000;
+import { Trouble } from '../trouble/trouble.js';
 
 /** Somebody who is signed in. */
 export interface Signed extends Person {
   readonly key: number;
-}
-
-/** Somebody's session: its name here, and when it ends by itself. */
-export interface SessionOf {
-  readonly name: string;
-  readonly person: Signed;
-  readonly until: number;
 }
 
 /** People, their sessions and their shares. */
@@ -33,14 +25,17 @@ export class People {
   private readonly passwords = new Passwords();
   private readonly attempts = new Attempts();
   private decoy: Promise<string> | null = null;
-  private readonly enders: ((session: string) => void)[] = [];
   private readonly changers: (() => Promise<void>)[] = [];
 
   /** How people stand to documents, at hand for what comes often. */
   readonly standings: Standings;
 
+  /** Who is signed in where. */
+  readonly sessions: Sessions;
+
   constructor(private readonly database: Database) {
     this.standings = new Standings(database);
+    this.sessions = new Sessions(database, (key) => this.known.get(key));
   }
 
   /** Reads everybody once; people are few and rarely change. */
@@ -156,6 +151,7 @@ export class People {
     email: string,
     password: string,
     address: string,
+    agent: string,
   ): Promise<{ token: string; person: Signed } | null> {
     await this.attempts.begin(email, address);
     const row = await this.database.models.people.findOne({
@@ -166,48 +162,37 @@ export class People {
     if (!(await this.passwords.check(password, row?.password || (await this.decoy))) || !row?.password)
       return null;
     await this.attempts.right(email, address);
-    const token = randomBytes(32).toString('base64url');
-    await this.database.writes.add(async (transaction) => {
-      await this.database.models.sessions.destroy({ where: { until: { [Op.lt]: Date.now() } }, transaction });
-      await this.database.models.sessions.create(
-        { token: digest(token), person: row.key, until: Date.now() + SESSION_LIFE },
-        { transaction },
-      );
-    });
+    const token = await this.sessions.begin(row.key, agent);
     return { token, person: signed(row) };
   }
 
-  async signOut(cookies: string | undefined): Promise<void> {
-    const token = tokenIn(cookies);
-    if (!token) return;
-    const name = digest(token);
+  /**
+   * Gives somebody another password, if they know the one they have, and signs them out everywhere else. Throws 422 with the field
+   * that is wrong, and `TooMany` where the old one was guessed at too often.
+   */
+  async changePassword(
+    { person, name }: SessionOf,
+    change: { readonly current: string; readonly password: string },
+    address: string,
+  ): Promise<void> {
+    const row = await this.database.models.people.findByPk(person.key, { raw: true });
+    if (!row) throw new Trouble(404, 'There is nobody of that name here');
+    await this.attempts.begin(row.email, address);
+    if (!(await this.passwords.check(change.current, row.password)))
+      throw Trouble.field('current', 'is not your password');
+    await this.attempts.right(row.email, address);
+    const why = await this.passwords.weakness(change.password, [row.name, row.email, row.initials]);
+    if (why !== null) throw Trouble.field('password', why);
+    const password = await this.passwords.hash(change.password);
     await this.database.writes.add((transaction) =>
-      this.database.models.sessions.destroy({ where: { token: name }, transaction }),
+      this.database.models.people.update({ password }, { where: { key: person.key }, transaction }),
     );
-    for (const listener of this.enders) listener(name);
-  }
-
-  /** Calls `listener` with the name of a session that somebody ended. */
-  onEnded(listener: (session: string) => void): void {
-    this.enders.push(listener);
-  }
-
-  /** The session that a request's cookies belong to, if it is not over. */
-  async session(cookies: string | undefined): Promise<SessionOf | null> {
-    const token = tokenIn(cookies);
-    if (!token) return null;
-    const name = digest(token);
-    const [row] = await this.database.rows<{ person: number; until: number | string }>(
-      'SELECT person, until FROM sessions WHERE token = :name AND until > :now',
-      { name, now: Date.now() },
-    );
-    const person = row && this.known.get(row.person);
-    return person ? { name, person, until: Number(row.until) } : null;
+    await this.sessions.endOthers(person, name);
   }
 
   /** Who a request's cookies belong to. */
   async whose(cookies: string | undefined): Promise<Signed | null> {
-    return (await this.session(cookies))?.person ?? null;
+    return (await this.sessions.of(cookies))?.person ?? null;
   }
 
   /** Everybody by the address they have, in small letters. */
@@ -261,12 +246,4 @@ export interface Access {
 
 function signed(row: Pick<Stored<'people'>, 'key' | 'id' | 'name' | 'initials' | 'colour'>): Signed {
   return { key: row.key, id: row.id, name: row.name, initials: row.initials, colour: row.colour };
-}
-
-function tokenIn(cookies: string | undefined): string | undefined {
-  return cookies ? parse(cookies)[SESSION_COOKIE] : undefined;
-}
-
-function digest(token: string): string {
-  return createHash('sha256').update(token).digest('hex');
 }

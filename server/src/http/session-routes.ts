@@ -1,7 +1,8 @@
 import { openApi } from '@oxbow/contract';
-import type { Router } from 'express';
+import type { Request, Router } from 'express';
 import { Op } from 'sequelize';
-import { SESSION_COOKIE } from '../access/people.js';
+import { SESSION_COOKIE, SESSION_LIFE, idOfSession } from '../access/sessions.js';
+import type { SessionOf } from '../access/sessions.js';
 import type { Signed } from '../access/people.js';
 import { Trouble } from '../trouble/trouble.js';
 import { mount } from './route.js';
@@ -11,7 +12,12 @@ import type { Ways } from './ways.js';
 export function sessionRoutes(router: Router, services: Ways): void {
   const { people, facts, demo, version } = services;
   mount(router, services, 'signIn', async ({ body, response, request }) => {
-    const signed = await people.signIn(body.email, body.password, request.ip ?? '');
+    const signed = await people.signIn(
+      body.email,
+      body.password,
+      request.ip ?? '',
+      request.get('user-agent') ?? '',
+    );
     if (!signed)
       throw new Trouble(401, 'That address and password do not belong together', undefined, [
         { path: 'password', message: 'does not belong to this address' },
@@ -21,14 +27,40 @@ export function sessionRoutes(router: Router, services: Ways): void {
       sameSite: 'lax',
       secure: request.secure,
       path: '/',
-      maxAge: 30 * 24 * 3600_000,
+      maxAge: SESSION_LIFE,
     });
     return shown(signed.person);
   });
   mount(router, services, 'whoAmI', async ({ person }) => shown(person));
   mount(router, services, 'signOut', async ({ request, response }) => {
-    await people.signOut(request.headers.cookie);
+    await people.sessions.end(request.headers.cookie);
     response.clearCookie(SESSION_COOKIE, { path: '/' });
+  });
+  const own = async (request: Request): Promise<SessionOf> => {
+    const session = await people.sessions.of(request.headers.cookie);
+    if (!session) throw new Trouble(401, 'Please sign in');
+    return session;
+  };
+  mount(router, services, 'listSessions', async ({ person, request }) => {
+    const { name } = await own(request);
+    const told = (await people.sessions.list(person)).map(({ token, begun, seen, agent }) => ({
+      id: idOfSession(token),
+      begun: new Date(Number(begun)).toISOString(),
+      seen: new Date(Number(seen)).toISOString(),
+      agent,
+      current: token === name,
+    }));
+    return told.sort((one, other) => Number(other.current) - Number(one.current));
+  });
+  mount(router, services, 'endOtherSessions', async ({ person, request }) => {
+    await people.sessions.endOthers(person, (await own(request)).name);
+  });
+  mount(router, services, 'endSession', async ({ person, params }) => {
+    const ended = await people.sessions.endOne(person, params['session'] ?? '');
+    if (ended === 0) throw new Trouble(404, 'You are not signed in there');
+  });
+  mount(router, services, 'changePassword', async ({ body, request }) => {
+    await people.changePassword(await own(request), body, request.ip ?? '');
   });
   mount(router, services, 'demoPeople', async () => {
     if (!demo || !(await facts.get('demo'))) throw new Trouble(404, 'There is no such thing here');

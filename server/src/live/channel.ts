@@ -80,7 +80,7 @@ export class Channel {
         decide(null, isOwnOrigin(request.headers.origin, request.headers.host)),
     });
     this.io.use((socket, next) => {
-      this.people.session(socket.handshake.headers.cookie).then(
+      this.people.sessions.of(socket.handshake.headers.cookie).then(
         (session) => {
           if (!session) return next(new Error('Please sign in'));
           socket.data = { person: session.person, session: session.name, until: session.until };
@@ -91,7 +91,7 @@ export class Channel {
     });
     this.io.on('connection', (socket) => this.connected(socket));
     rooms.onAccepted((document, edits) => this.accepted(document, edits));
-    people.onEnded((session) => this.ended(session));
+    people.sessions.onEnded((session) => this.ended(session));
   }
 
   /** Hangs up on whoever was connected by a session that ended. */
@@ -105,7 +105,7 @@ export class Channel {
     const wait = Math.min(socket.data.until - Date.now(), LONGEST_WAIT);
     const timer = setTimeout(() => void this.quietly(() => this.watchSession(socket)), Math.max(0, wait));
     socket.once('disconnect', () => clearTimeout(timer));
-    if (!(await this.people.session(socket.handshake.headers.cookie))) socket.disconnect(true);
+    if (!(await this.people.sessions.of(socket.handshake.headers.cookie))) socket.disconnect(true);
   }
 
   async close(): Promise<void> {

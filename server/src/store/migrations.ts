@@ -292,4 +292,16 @@ export const migrations: Migration[] = [
       });
     },
   },
+  {
+    name: '011-sessions-told',
+    up: async ({ context: tables }) => {
+      for (const column of ['begun', 'seen'])
+        await tables.addColumn('sessions', column, { ...moment, defaultValue: 0 });
+      await tables.addColumn('sessions', 'agent', { ...line, defaultValue: '' });
+      const day = 24 * 3600_000;
+      await tables.sequelize.query(
+        `UPDATE sessions SET begun = until - ${30 * day}, seen = until - ${30 * day}`,
+      );
+    },
+  },
 ];

@@ -34,6 +34,11 @@ const tables = {
     token: part(line()),
     person: whole(),
     until: moment(),
+    begun: moment(),
+    /** When it was last used, to the hour. */
+    seen: moment(),
+    /** What the browser said of itself. */
+    agent: line(),
   },
   collections: {
     id: part(line()),

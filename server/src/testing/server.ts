@@ -135,7 +135,7 @@ export function edit(counter: number, ...steps: object[]): object {
 /** Sends a message on the live channel and answers the server's answer. */
 export async function send<T>(socket: Client, event: 'join' | 'edits', message: object): Promise<Answer<T>> {
   return (await socket
-    .timeout(10_000)
+    .timeout(60_000)
     .emitWithAck(event as 'join', message as never)) as unknown as Answer<T>;
 }
 

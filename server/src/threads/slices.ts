@@ -2,7 +2,7 @@ import { setImmediate, setTimeout } from 'node:timers/promises';
 import type { Work } from '@oxbow/core/content';
 
 /** Milliseconds of the main thread that work takes at a time, before others have their turn. */
-const SLICE = 8;
+const SLICE = 4;
 
 /** How much longer than it worked it rests, where nobody waits for the work. */
 const REST = 4;

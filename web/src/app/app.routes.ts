@@ -31,6 +31,12 @@ export const routes: Routes = [
     loadComponent: async () => (await import('./arrivals/arrivals')).Arrivals,
   },
   {
+    path: 'account',
+    title: 'Your account · Oxbow Tide',
+    canActivate: [signedIn],
+    loadComponent: async () => (await import('./account/account')).Account,
+  },
+  {
     path: 'documents/:id/moments/:seq',
     canActivate: [signedIn, toMoment],
     children: [],

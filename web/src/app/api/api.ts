@@ -30,12 +30,14 @@ import type {
   Moment,
   Notice,
   Outcome,
+  PasswordChange,
   PassageLife,
   PastComment,
   Person,
   PostInput,
   Problem,
   RemovedPage,
+  SignedIn,
   StoredImage,
   TakeBackInput,
   TakeBackPreview,
@@ -59,6 +61,13 @@ export class Api {
   signIn = (credentials: Credentials): Observable<Person> =>
     this.http.post<Person>('/api/session', credentials);
   signOut = (): Observable<void> => this.http.delete<void>('/api/session');
+  /** Where one is signed in. */
+  sessions = (): Observable<SignedIn[]> => this.http.get<SignedIn[]>('/api/me/sessions');
+  /** Signs out in one place; without one, everywhere but here. */
+  endSessions = (id?: string): Observable<void> =>
+    this.http.delete<void>(id === undefined ? '/api/me/sessions' : `/api/me/sessions/${id}`);
+  changePassword = (change: PasswordChange): Observable<void> =>
+    this.http.put<void>('/api/me/password', change);
   demoPeople = (): Observable<DemoPerson[]> => this.http.get<DemoPerson[]>('/api/session/people');
   people = (): Observable<Person[]> => this.http.get<Person[]>('/api/people');
   collections = (): Observable<Collection[]> => this.http.get<Collection[]>('/api/collections');
@@ -239,4 +248,11 @@ export function saidOf(error: unknown): string {
   return (
     [problem?.title, problem?.detail].filter(Boolean).join('. ') || 'Something went wrong on the server.'
   );
+}
+
+/** What the server says of single fields of what was sent, by field. */
+export function fieldsOf(error: unknown): Readonly<Record<string, string>> {
+  if (!(error instanceof HttpErrorResponse) || error.status === 0) return {};
+  const problem = error.error as Partial<Problem> | null;
+  return Object.fromEntries((problem?.errors ?? []).map(({ path, message }) => [path, message]));
 }

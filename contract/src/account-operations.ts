@@ -1,0 +1,75 @@
+import { Type } from '@sinclair/typebox';
+import { operation } from './operation.js';
+import * as shape from './shapes.js';
+
+/** Who one is: signing in and out, where one is signed in, and one's password. */
+export const accountOperations = {
+  signIn: operation({
+    id: 'signIn',
+    method: 'post',
+    path: '/api/session',
+    summary: 'Sign in; sets the session cookie',
+    body: shape.Credentials,
+    status: 200,
+    answer: shape.Person,
+    open: true,
+  }),
+  whoAmI: operation({
+    id: 'whoAmI',
+    method: 'get',
+    path: '/api/session',
+    summary: 'Who is signed in',
+    status: 200,
+    answer: shape.Person,
+  }),
+  signOut: operation({
+    id: 'signOut',
+    method: 'delete',
+    path: '/api/session',
+    summary: 'Sign out',
+    status: 204,
+    answer: null,
+  }),
+  demoPeople: operation({
+    id: 'demoPeople',
+    method: 'get',
+    path: '/api/session/people',
+    summary: 'The invented people of the demo; 404 outside demo mode',
+    status: 200,
+    answer: Type.Array(shape.DemoPerson),
+    open: true,
+  }),
+  listSessions: operation({
+    id: 'listSessions',
+    method: 'get',
+    path: '/api/me/sessions',
+    summary: 'Where one is signed in, the places used last first',
+    status: 200,
+    answer: Type.Array(shape.SignedIn),
+  }),
+  endOtherSessions: operation({
+    id: 'endOtherSessions',
+    method: 'delete',
+    path: '/api/me/sessions',
+    summary: 'Sign out everywhere but here',
+    status: 204,
+    answer: null,
+  }),
+  endSession: operation({
+    id: 'endSession',
+    method: 'delete',
+    path: '/api/me/sessions/:session',
+    summary: 'Sign out in one place',
+    status: 204,
+    answer: null,
+  }),
+  changePassword: operation({
+    id: 'changePassword',
+    method: 'put',
+    path: '/api/me/password',
+    summary: 'Change one\u2019s password; signs out everywhere else. 422 for one that is too easily guessed',
+    body: shape.PasswordChange,
+    status: 204,
+    answer: null,
+  }),
+};
