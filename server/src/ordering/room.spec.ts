@@ -45,6 +45,16 @@ describe('a room', () => {
     expect(await stored()).toBe('next kept');
   });
 
+  it('takes a batch that is sent twice at once as one, and orders nothing anew for it', async () => {
+    const run = spyOn(server.app.rooms.moments.log, 'run').and.callThrough();
+    const edits = [typed(1, 'ebb '), typed(2, 'flood ')];
+    const answers = await Promise.all([submit(0, ...edits), submit(0, ...edits)]);
+    expect(answers[1]).toEqual(answers[0] ?? []);
+    expect(room.head.seq).toBe(2);
+    expect(await stored()).toBe('flood ebb ');
+    expect(run.calls.allArgs().flat(3).length).toBe(2);
+  });
+
   it('acknowledges an edit whose checkpoint cannot be kept', async () => {
     spyOn(server.app.rooms.moments, 'keep').and.rejectWith(new Error('The disk is full'));
     for (let i = 1; i <= 230; i++) await submit(i - 1, typed(i, 'x'));

@@ -272,7 +272,12 @@ export class Room {
     if (generation !== this.generation) {
       throw new HeadMoved(this.document);
     }
-    for (const { maps } of await this.since(progress.at, slices)) ordering.follow(maps);
+    const again = this.takenMeanwhile(progress);
+    for (const { seq, maps } of await this.since(progress.at, slices)) {
+      const edit = again.get(seq);
+      if (edit) ordering.accepted(edit.steps);
+      else ordering.follow(maps);
+    }
     const part = partOf(progress.left);
     const prepared = await proposalsOf(
       part,
@@ -314,6 +319,22 @@ export class Room {
     this.storing = stored;
     stored.catch(() => undefined);
     progress.stored.push(stored);
+  }
+
+  /** Takes off a batch what was accepted since it was last looked at, as when it was sent twice; by seq. */
+  private takenMeanwhile(progress: Progress): ReadonlyMap<number, Wanted> {
+    const again = new Map<number, Wanted>();
+    for (const edit of progress.left) {
+      const seq = this.recent.get(`${progress.batch.client} ${edit.counter}`);
+      if (seq === undefined) continue;
+      again.set(seq, edit);
+      progress.outcomes.set(edit.counter, { counter: edit.counter, seq });
+    }
+    if (again.size > 0) {
+      progress.left = progress.left.filter(({ counter }) => !progress.outcomes.has(counter));
+      progress.stored.push(this.storing);
+    }
+    return again;
   }
 
   /** Which edits of a batch were accepted before. A counter above all that a client has had accepted is new. */
