@@ -1,6 +1,8 @@
-import { Invalid, check } from './check.js';
+import { Invalid, check, prepare } from './check.js';
 import { EditsMessage } from './live.js';
 import { openApi } from './openapi.js';
+import { paramsOf } from './params.js';
+import { preparing } from './preparing.js';
 import { Credentials, DocumentInput } from './shapes.js';
 
 function fields(run: () => unknown): string[] {
@@ -54,5 +56,13 @@ describe('the contract', () => {
       'format',
     ]);
     expect(Object.keys(paths).length).toBeGreaterThan(15);
+  });
+
+  it('is made ready schema by schema, after which no message waits for its own', () => {
+    const parts = [...preparing()];
+    expect(parts.length).toBeGreaterThan(80);
+    const begun = prepare(EditsMessage, false);
+    expect(prepare(EditsMessage, false)).toBe(begun);
+    expect(paramsOf('/api/documents/:document')).toBe(paramsOf('/api/documents/:document'));
   });
 });

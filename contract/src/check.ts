@@ -23,10 +23,16 @@ export class Invalid extends Error {
  * and forms, "3" counts as 3.
  */
 export function check<T extends TSchema>(schema: T, value: unknown, coerce = false): Static<T> {
-  const validate = compiled.get(schema) ?? (coerce ? coercing : ajv).compile(schema);
-  compiled.set(schema, validate);
+  const validate = prepare(schema, coerce);
   if (!validate(value)) throw new Invalid(deepest(validate.errors ?? []).map(said));
   return value as Static<T>;
+}
+
+/** Makes ready to check a schema, where it is not. */
+export function prepare(schema: TSchema, coerce: boolean): ValidateFunction {
+  const validate = compiled.get(schema) ?? (coerce ? coercing : ajv).compile(schema);
+  compiled.set(schema, validate);
+  return validate;
 }
 
 /** Of the alternatives of a union that all failed, the errors furthest inside are about the one that was meant. */

@@ -10,4 +10,5 @@ export { operations } from './operations.js';
 export type { Operations } from './operations.js';
 export { paramsOf } from './params.js';
 export * from './past.js';
+export { preparing } from './preparing.js';
 export * from './shapes.js';

@@ -21,8 +21,16 @@ const PARTS: Readonly<Record<string, TSchema>> = {
   watch: Id,
 };
 
-/** What the parameters of a path must be. Throws for a part that nothing is said of, so that no call is without. */
+const known = new Map<string, TObject>();
+
+/** What the parameters of a path must be, one schema for each path. Throws for a part that nothing is said of, so that no call is without. */
 export function paramsOf(path: string): TObject {
+  const schema = known.get(path) ?? schemaOf(path);
+  known.set(path, schema);
+  return schema;
+}
+
+function schemaOf(path: string): TObject {
   const names = [...path.matchAll(/:(\w+)/g)].map(([, name = '']) => name);
   return Type.Object(
     Object.fromEntries(

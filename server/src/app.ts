@@ -3,7 +3,7 @@ import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
-import { BUDGETS } from '@oxbow/contract';
+import { BUDGETS, preparing } from '@oxbow/contract';
 import compression from 'compression';
 import express from 'express';
 import helmet from 'helmet';
@@ -14,6 +14,7 @@ import { Cutting } from './jobs/cutting.js';
 import { Channel } from './live/channel.js';
 import { openServices } from './services.js';
 import type { Ground, Services } from './services.js';
+import { Slices } from './threads/slices.js';
 import { Trouble } from './trouble/trouble.js';
 
 export interface AppOptions extends Omit<Ground, 'log'> {
@@ -98,6 +99,7 @@ export async function createApp({
 
   const cutting = new Cutting(database, versions, log);
   cutting.start();
+  const prepared = new Slices().through(preparing());
   return {
     ...services,
     http,
@@ -107,6 +109,7 @@ export async function createApp({
         http.listen({ port, host, exclusive: true }, () => resolve((http.address() as AddressInfo).port));
       }),
     async close() {
+      await prepared;
       await cutting.stop();
       await past.close();
       const hungUp = channel.close();

@@ -1,7 +1,7 @@
 import * as fc from 'fast-check';
 import type { Node } from 'prosemirror-model';
 import { Transform } from 'prosemirror-transform';
-import { textSchema as schema, tokensOf } from '../content/index.js';
+import { finished, textSchema as schema, tokensOf } from '../content/index.js';
 import { appendEdit, startProvenance } from '../history/index.js';
 import { FUZZ } from '../testing/budget.js';
 import { doc, p } from '../testing/build.js';
@@ -27,7 +27,7 @@ describe('who changed what', () => {
         const [before, after] = [docs[earlier] as Node, docs[later] as Node];
         const { changes } = compare(before, after);
         const present = docs.map((doc) => new Set(characters(doc, 0, doc.content.size)));
-        for (const [i, credits] of creditChanges(changes, provenance, earlier, later).entries()) {
+        for (const [i, credits] of finished(creditChanges(changes, provenance, earlier, later)).entries()) {
           if (changes[i]?.kind === 'form') continue;
           for (const credit of credits) {
             const author = edits[credit.seq - 1]?.author;
@@ -46,7 +46,7 @@ describe('who changed what', () => {
   it('credits every word that a comparison finds added', () => {
     const { docs, provenance } = writeHistory(new Random(4), 40, { undo: false, structure: false });
     const { changes } = compare(docs[0] as Node, docs[40] as Node);
-    const credits = creditChanges(changes, provenance, 0, 40);
+    const credits = finished(creditChanges(changes, provenance, 0, 40));
     for (const change of changes) {
       const covered = (credits[change.id] ?? [])
         .filter((credit) => credit.side === 'later')
@@ -70,7 +70,7 @@ describe('who changed what', () => {
     write(3, (tr) => tr.removeMark(1, 14, schema.mark('italic')));
     write(4, (tr) => tr.addMark(7, 9, schema.mark('underline')));
     const credited = (): string[] =>
-      creditChanges(compare(start, now).changes, provenance, 0, 4)
+      finished(creditChanges(compare(start, now).changes, provenance, 0, 4))
         .flat()
         .map(({ from, to, seq }) => `${from}-${to}: ${seq}`);
     expect(credited()).toEqual(['5-7: 1', '7-9: 1', '7-9: 4']);

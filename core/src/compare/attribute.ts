@@ -1,3 +1,4 @@
+import type { Work } from '../content/index.js';
 import { FormIndex, formName } from '../history/index.js';
 import type { PlacedRun, PlacedRuns, Provenance } from '../history/index.js';
 import type { Change, Stretch } from './changes.js';
@@ -14,38 +15,55 @@ export interface Credit extends Stretch {
 
 /**
  * Lays provenance over the changes between two moments: for what was added, the edit it was born in; for what was
- * removed, the edit it departed with; for a change of form, the edit that made it. Linear in runs and changes.
+ * removed, the edit it departed with; for a change of form, the edit that made it. Linear in runs and changes. Rests after each change.
  */
-export function creditChanges(
+export function* creditChanges(
   changes: readonly Change[],
   provenance: Provenance,
   earlier: number,
   later: number,
-): Credit[][] {
+): Work<Credit[][]> {
   const before = provenance.runs.at(earlier);
   const after = provenance.runs.at(later);
   const forms = changes.some(({ kind }) => kind === 'form') ? new FormIndex(provenance.forms) : null;
-  return changes.map((change) => {
-    if (forms && change.kind === 'form') return formCredit(change, forms, after, earlier, later);
-    const stands = standsOf(change);
-    const removed = stands.earlier.flatMap(({ from, to }) =>
-      before
-        .between(from, to)
-        .flatMap((run): Credit[] =>
-          run.diedAt > earlier && run.diedAt <= later
-            ? [{ ...stretch(run), seq: run.diedAt, origin: run.origin.seq, side: 'earlier' }]
-            : [],
-        ),
+  const credits: Credit[][] = [];
+  for (const change of changes) {
+    credits.push(
+      forms && change.kind === 'form'
+        ? formCredit(change, forms, after, earlier, later)
+        : contentCredit(change, before, after, earlier, later),
     );
-    const added = stands.later.flatMap(({ from, to }) =>
-      after
-        .between(from, to)
-        .flatMap((run): Credit[] =>
-          run.seq > earlier ? [{ ...stretch(run), seq: run.seq, origin: run.origin.seq, side: 'later' }] : [],
-        ),
-    );
-    return joined([...removed, ...added]);
-  });
+    yield;
+  }
+  return credits;
+}
+
+/** Who took away and who put in what a change holds. */
+function contentCredit(
+  change: Change,
+  before: PlacedRuns,
+  after: PlacedRuns,
+  earlier: number,
+  later: number,
+): Credit[] {
+  const stands = standsOf(change);
+  const removed = stands.earlier.flatMap(({ from, to }) =>
+    before
+      .between(from, to)
+      .flatMap((run): Credit[] =>
+        run.diedAt > earlier && run.diedAt <= later
+          ? [{ ...stretch(run), seq: run.diedAt, origin: run.origin.seq, side: 'earlier' }]
+          : [],
+      ),
+  );
+  const added = stands.later.flatMap(({ from, to }) =>
+    after
+      .between(from, to)
+      .flatMap((run): Credit[] =>
+        run.seq > earlier ? [{ ...stretch(run), seq: run.seq, origin: run.origin.seq, side: 'later' }] : [],
+      ),
+  );
+  return joined([...removed, ...added]);
 }
 
 /** Who made a change of form: by the log of forms, else by who put in the block, or what is round it, anew. */

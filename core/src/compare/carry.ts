@@ -3,7 +3,7 @@ import { Fragment, Slice } from 'prosemirror-model';
 import type { Step } from 'prosemirror-transform';
 import { ReplaceStep, Transform } from 'prosemirror-transform';
 import type { Token } from '../content/index.js';
-import { insertedTokens, sameContent, tokensOf } from '../content/index.js';
+import { finished, insertedTokens, sameContent, tokensOf } from '../content/index.js';
 import { Refusal, checkOutcome, compileSteps, insertedLengths } from '../history/index.js';
 import type { Inserted } from '../history/index.js';
 import { repaired } from './assemble.js';
@@ -153,7 +153,7 @@ function landingOf(now: Node, past: Node, what: readonly Stretch[], place: Stret
 /** Whether the authority would take such an outcome. */
 function isTaken(before: Node, after: Node): boolean {
   try {
-    checkOutcome(before, after);
+    finished(checkOutcome(before, after));
     return true;
   } catch (error) {
     if (error instanceof Refusal) return false;

@@ -1,4 +1,4 @@
-import { textSchema } from '../content/index.js';
+import { finished, textSchema } from '../content/index.js';
 import { doc, h, p } from '../testing/build.js';
 import { Random } from '../testing/random.js';
 import { writeHistory } from '../testing/writers.js';
@@ -35,7 +35,7 @@ describe('grouping changes', () => {
     const { docs, provenance } = writeHistory(new Random(12), 40, { undo: false, structure: false });
     const [earlier, later] = [docs[0] as Node, docs[40] as Node];
     const { changes } = compare(earlier, later);
-    const words = wordsByEdit(creditChanges(changes, provenance, 0, 40), changes, earlier, later);
+    const words = wordsByEdit(finished(creditChanges(changes, provenance, 0, 40)), changes, earlier, later);
     const added = [...words.values()].reduce((sum, one) => sum + one.added, 0);
     expect(added).toBe(totalsOf(changes).wordsAdded);
     expect(words.size).toBeGreaterThan(3);

@@ -1,4 +1,6 @@
 import type { Node } from 'prosemirror-model';
+import { finished } from './work.js';
+import type { Work } from './work.js';
 import { countWords } from './words.js';
 
 /**
@@ -39,7 +41,18 @@ export function leafText(leaf: Node): string {
 
 /** Number of words in a document. */
 export function wordCount(node: Node): number {
-  return countWords(plainText(node));
+  return finished(wordsIn(node));
+}
+
+/** The same. Rests after each text block, beyond which no word goes on. */
+export function* wordsIn(node: Node): Work<number> {
+  if (node.isTextblock || node.isLeaf) return countWords(plainText(node));
+  let sum = 0;
+  for (const child of node.children) {
+    sum += yield* wordsIn(child);
+    yield;
+  }
+  return sum;
 }
 
 /** A node's children as a list. */

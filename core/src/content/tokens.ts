@@ -2,6 +2,8 @@ import { Fragment, Mark, Slice } from 'prosemirror-model';
 import type { Attrs, Node, NodeType, Schema } from 'prosemirror-model';
 import type { Step } from 'prosemirror-transform';
 import { ReplaceAroundStep, ReplaceStep } from 'prosemirror-transform';
+import { finished } from './work.js';
+import type { Work } from './work.js';
 
 /** One ProseMirror position's worth of content: a UTF-16 unit, a leaf, or one boundary of a node. */
 export type Token =
@@ -12,27 +14,34 @@ export type Token =
 
 const CLOSE: Token = { kind: 'close' };
 
+/** Letters after which collecting tokens rests. */
+const REST = 4096;
+
 /** The tokens of a fragment, one per position, in order. */
 export function tokensOf(content: Fragment): Token[] {
   const out: Token[] = [];
-  collect(content, out);
+  finished(collect(content, out));
   return out;
 }
 
-function collect(content: Fragment, out: Token[]): void {
-  content.forEach((node) => {
+/** Rests after each node, and within long texts. */
+function* collect(content: Fragment, out: Token[]): Work<void> {
+  for (const node of content.content) {
     if (node.isText) {
       const text = node.text ?? '';
-      for (let i = 0; i < text.length; i++)
+      for (let i = 0; i < text.length; i++) {
         out.push({ kind: 'unit', unit: text.charAt(i), marks: node.marks });
+        if (i % REST === REST - 1) yield;
+      }
     } else if (node.isLeaf) {
       out.push({ kind: 'leaf', node });
     } else {
       out.push({ kind: 'open', type: node.type, attrs: node.attrs, marks: node.marks });
-      collect(node.content, out);
+      yield* collect(node.content, out);
       out.push(CLOSE);
+      yield;
     }
-  });
+  }
 }
 
 /** The tokens a slice inserts: those of its content without the boundaries it leaves open. */
@@ -43,9 +52,21 @@ export function sliceTokens(slice: Slice): Token[] {
 
 /** All tokens that a list of steps inserts, in the order in which their maps count them. */
 export function insertedTokens(steps: readonly Step[]): Token[] {
-  return steps.flatMap((step) =>
-    step instanceof ReplaceStep || step instanceof ReplaceAroundStep ? sliceTokens(step.slice) : [],
-  );
+  return finished(tokensIn(steps));
+}
+
+/** The same. Rests now and then. */
+export function* tokensIn(steps: readonly Step[]): Work<Token[]> {
+  const out: Token[] = [];
+  for (const step of steps) {
+    if (!(step instanceof ReplaceStep || step instanceof ReplaceAroundStep)) continue;
+    const { content, openStart, openEnd } = step.slice;
+    const first = out.length;
+    yield* collect(content, out);
+    out.length -= openEnd;
+    out.splice(first, openStart);
+  }
+  return out;
 }
 
 /** Whether two tokens are the same content, form (marks, attributes) left aside. */

@@ -9,14 +9,8 @@ import {
   Step,
 } from 'prosemirror-transform';
 import { MAX_DEPTH, MAX_NODES, MAX_STEP_DEPTH } from '../bounds/index.js';
-import {
-  canonicalText,
-  hasLoneSurrogate,
-  isBounded,
-  raggedIn,
-  rectangleSteps,
-  sliceTokens,
-} from '../content/index.js';
+import { canonicalText, hasLoneSurrogate, isBounded, raggedIn, rectangleSteps } from '../content/index.js';
+import type { Work } from '../content/index.js';
 
 /** Steps are plain JSON from somebody's browser; this says why one is not taken, and where in the message it stood. */
 export class Refusal extends RangeError {
@@ -143,8 +137,11 @@ export function touchedBlocks(before: Node, after: Node): { block: Node; at: num
   return out;
 }
 
-/** Checks what an edit made of a document: the schema's rules on every touched node, depth, tables. Throws `Refusal`. */
-export function checkOutcome(before: Node, after: Node): void {
+/**
+ * Checks what an edit made of a document: the schema's rules on every touched node, depth, tables. Rests after each block.
+ * Throws `Refusal`.
+ */
+export function* checkOutcome(before: Node, after: Node): Work<void> {
   try {
     if (!after.type.validContent(after.content))
       throw new Refusal('steps', 'leaves a document without content');
@@ -152,6 +149,7 @@ export function checkOutcome(before: Node, after: Node): void {
       if (depthOf(block) > MAX_DEPTH) throw new Refusal('steps', 'nests blocks too deeply');
       block.check();
       checkTables(block);
+      yield;
     }
   } catch (error) {
     if (error instanceof Refusal) throw error;
@@ -205,8 +203,8 @@ export function tableSteps(
   return rectangleSteps(ragged, (cell) => !known.has(cell));
 }
 
-/** Steps that bring the text which an edit touched into canonical form; see `canonicalText`. Usually none. */
-export function canonicalSteps(before: Node, after: Node): Step[] {
+/** Steps that bring the text which an edit touched into canonical form; see `canonicalText`. Usually none. Rests after each block. */
+export function* canonicalSteps(before: Node, after: Node): Work<Step[]> {
   const steps: Step[] = [];
   for (const { block, at } of touchedBlocks(before, after)) {
     const visit = (node: Node, position: number, code: boolean): void => {
@@ -219,6 +217,7 @@ export function canonicalSteps(before: Node, after: Node): Step[] {
       if (canonical !== text) steps.push(retype(node, position, text, canonical));
     };
     visit(block, at, false);
+    yield;
   }
   return steps.reverse();
 }
@@ -241,9 +240,4 @@ function retype(node: Node, position: number, text: string, canonical: string): 
 
 function cutsText(text: string, at: number): boolean {
   return at > 0 && at < text.length && /[\ud800-\udbff]/.test(text.charAt(at - 1));
-}
-
-/** The tokens an edit's step inserts; what its sources are checked against. */
-export function stepTokens(step: Step): ReturnType<typeof sliceTokens> {
-  return step instanceof ReplaceStep || step instanceof ReplaceAroundStep ? sliceTokens(step.slice) : [];
 }

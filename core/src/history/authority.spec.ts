@@ -1,6 +1,6 @@
 import type { Node } from 'prosemirror-model';
 import { ReplaceStep, Transform } from 'prosemirror-transform';
-import { insertedTokens, textSchema as schema } from '../content/index.js';
+import { finished, insertedTokens, textSchema as schema } from '../content/index.js';
 import { doc, p, table, td, tr } from '../testing/build.js';
 import { Refusal, readSteps } from './admit.js';
 import { checkSources, orderBatch } from './authority.js';
@@ -105,7 +105,8 @@ describe('the authority', () => {
       steps: [new ReplaceStep(1, 1, doc(p('mill')).slice(1, 5))],
       sources: [{ step: 0, at: 0, length: 4, seq: 1, offset: 0 }],
     };
-    expect(() => checkSources(mine, () => insertedTokens(theirs))).toThrowError(Refusal);
-    expect(() => checkSources({ ...mine, steps: theirs }, () => insertedTokens(theirs))).not.toThrow();
+    const check = (proposal: typeof mine) => finished(checkSources(proposal, () => insertedTokens(theirs)));
+    expect(() => check(mine)).toThrowError(Refusal);
+    expect(() => check({ ...mine, steps: theirs })).not.toThrow();
   });
 });

@@ -1,8 +1,8 @@
 import type { Node } from 'prosemirror-model';
 import type { Step, StepMap } from 'prosemirror-transform';
 import type { Token, Work } from '../content/index.js';
-import { finished, sameContent } from '../content/index.js';
-import { Refusal, canonicalSteps, checkOutcome, checkPlace, stepTokens, tableSteps } from './admit.js';
+import { finished, sameContent, tokensIn } from '../content/index.js';
+import { Refusal, canonicalSteps, checkOutcome, checkPlace, tableSteps } from './admit.js';
 import type { Source } from './edit.js';
 import { Crossing, keepCarried } from './rebase.js';
 
@@ -90,9 +90,9 @@ export class Ordering {
           for (const step of steps) docs.push((current = requireStep(current, step)));
           fixes.push(...steps);
         };
-        mend(canonicalSteps(before, current));
+        mend(yield* canonicalSteps(before, current));
         if (isStale) mend(tableSteps(before, current, () => crossing.unseen(mark)));
-        checkOutcome(before, current);
+        yield* checkOutcome(before, current);
         for (const fix of fixes) crossing.follow(fix.getMap());
         const { steps: fitting, sources: named } = kept;
         verdicts.push({ taken: true, steps: [...fitting, ...fixes], sources: named, doc: current, docs });
@@ -127,8 +127,9 @@ function requireStep(doc: Node, step: Step): Node {
 /**
  * Checks that what a proposal says came back is what it inserts, token by token, so that nobody can claim another
  * person's words or have theirs credited to somebody else. `tokens` gives what the edit that a source names once inserted.
+ * Rests now and then. Throws `Refusal`.
  */
-export function checkSources(proposal: Proposal, tokens: (source: Source) => readonly Token[]): void {
+export function* checkSources(proposal: Proposal, tokens: (source: Source) => readonly Token[]): Work<void> {
   let end = 0;
   let step = -1;
   let put: readonly Token[] = [];
@@ -136,7 +137,7 @@ export function checkSources(proposal: Proposal, tokens: (source: Source) => rea
     const path = `sources/${i}`;
     const named = proposal.steps[source.step];
     if (!named) throw new Refusal(`${path}/step`, 'names a step that is not there');
-    if (source.step !== step) [step, end, put] = [source.step, 0, stepTokens(named)];
+    if (source.step !== step) [step, end, put] = [source.step, 0, yield* tokensIn([named])];
     if (source.at < end) throw new Refusal(`${path}/at`, 'sources must be in order and must not overlap');
     end = source.at + source.length;
     const given = put.slice(source.at, end);
@@ -145,5 +146,6 @@ export function checkSources(proposal: Proposal, tokens: (source: Source) => rea
       throw new Refusal(path, 'reaches beyond what is there');
     if (!given.every((token, k) => sameContent(token, held[k] as Token)))
       throw new Refusal(path, 'is not what it says it is');
+    yield;
   }
 }

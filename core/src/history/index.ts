@@ -1,12 +1,4 @@
-export {
-  Refusal,
-  canonicalSteps,
-  checkOutcome,
-  checkPlace,
-  readSteps,
-  stepTokens,
-  touchedBlocks,
-} from './admit.js';
+export { Refusal, canonicalSteps, checkOutcome, checkPlace, readSteps, touchedBlocks } from './admit.js';
 export { Ordering, checkSources, orderBatch } from './authority.js';
 export type { Proposal, Verdict } from './authority.js';
 export { REPLAY_BUDGET, applyBlockDelta, blockDelta, replayCost } from './checkpoint.js';

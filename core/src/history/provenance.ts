@@ -1,4 +1,5 @@
 import type { Node, Schema } from 'prosemirror-model';
+import type { Work } from '../content/index.js';
 import type { Edit, Source } from './edit.js';
 import { applySteps } from './edit.js';
 import type { FormChange } from './forms.js';
@@ -62,15 +63,17 @@ export function insertedLengths(steps: Edit['steps']): number[] {
   });
 }
 
-/** The runs of a document after an edit, without a look at the document itself. */
-export function runsAfter(runs: RunSequence, edit: Pick<Edit, 'seq' | 'steps' | 'sources'>): RunSequence {
+/** The runs of a document after an edit, without a look at the document itself. Rests now and then. */
+export function* runsAfter(
+  runs: RunSequence,
+  edit: Pick<Edit, 'seq' | 'steps' | 'sources'>,
+): Work<RunSequence> {
   const after = runs.clone();
+  yield;
   const returns = returnsOf(edit, { runs, hands: [] });
-  after.append(
-    edit.seq,
-    edit.steps.map((step) => step.getMap()),
-    returns,
-  );
+  yield;
+  const maps = edit.steps.map((step) => step.getMap());
+  yield* after.appending(edit.seq, maps, returns);
   return after;
 }
 

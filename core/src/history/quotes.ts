@@ -1,6 +1,6 @@
 import type { Step } from 'prosemirror-transform';
 import type { Token, Work } from '../content/index.js';
-import { finished, insertedTokens, isWord, segments } from '../content/index.js';
+import { finished, isWord, segments, tokensIn } from '../content/index.js';
 import type { Edit, Instance, Source } from './edit.js';
 import { insertedLengths, runsAfter } from './provenance.js';
 import type { RunSequence } from './runs.js';
@@ -122,15 +122,15 @@ export function* earnedSources(
   sequence: RunSequence,
 ): Work<Source[]> {
   if (quotes.length === 0) return [];
-  const stands = new RunIndex(runsAfter(sequence, { seq, steps, sources: quotes }));
+  const stands = new RunIndex(yield* runsAfter(sequence, { seq, steps, sources: quotes }));
   yield;
   stands.know([seq, ...quotes.flatMap((quote) => (quote.of ? [] : [quote.seq]))]);
   const starts = startsOf(steps);
   const placed = quotes
     .map((quote) => ({ quote, from: (starts[quote.step] ?? 0) + quote.at }))
     .sort((a, b) => a.from - b.from);
-  const pieces = yield* piecesOf(stretchesOf(stands, seq, placed), stands);
-  const tokens = insertedTokens(steps);
+  const pieces = yield* piecesOf(yield* stretchesOf(stands, seq, placed), stands);
+  const tokens = yield* tokensIn(steps);
   const earned: Source[] = [];
   for (const { parts, attached } of pieces) {
     for (const { from, to, quote } of attached ? parts : wholeWords(parts, tokens)) {
@@ -197,10 +197,11 @@ function firstBehind(placed: readonly Placed[], at: number): number {
 }
 
 /** What the edit brought that stands, in order, each stretch with its neighbours. */
-function stretchesOf(stands: RunIndex, seq: number, placed: readonly Placed[]): Stretch[] {
+function* stretchesOf(stands: RunIndex, seq: number, placed: readonly Placed[]): Work<Stretch[]> {
   const out: Stretch[] = [];
   for (let run = 0; run < stands.size; run++) {
     if (!stands.isAlive(run)) continue;
+    yield;
     const length = stands.length(run);
     const [first, last] = [stands.instance({ run, inside: 0 }), stands.instance({ run, inside: length - 1 })];
     if (stands.seq(run) !== seq) {

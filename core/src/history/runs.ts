@@ -1,4 +1,6 @@
 import type { StepMap } from 'prosemirror-transform';
+import { finished } from '../content/index.js';
+import type { Work } from '../content/index.js';
 import { CAPACITY, Chunk, DIED, FIELDS, LENGTH, OFFSET, SEQ, copyRun } from './chunk.js';
 import type { Instance, InstanceRange } from './edit.js';
 import type { PlacedRun, Run } from './placed.js';
@@ -47,7 +49,9 @@ export class RunSequence {
   static starting(seq: number, length: number): RunSequence {
     const runs = new RunSequence();
     if (length > 0)
-      runs.insert(0, [{ seq, offset: 0, length, diedAt: 0, origin: { seq, offset: 0 }, named: null }]);
+      finished(
+        runs.insert(0, [{ seq, offset: 0, length, diedAt: 0, origin: { seq, offset: 0 }, named: null }]),
+      );
     runs.ends = seq;
     return runs;
   }
@@ -83,14 +87,23 @@ export class RunSequence {
    * steps of the same edit inserted.
    */
   append(seq: number, maps: readonly StepMap[], returns: readonly Return[] = [], before = 0): void {
+    finished(this.appending(seq, maps, returns, before));
+  }
+
+  /** The same. Rests now and then, with the sequence part-way. */
+  *appending(seq: number, maps: readonly StepMap[], returns: readonly Return[] = [], before = 0): Work<void> {
     let inserted = before;
     for (const map of maps) {
+      const ranges: [position: number, gone: number, length: number][] = [];
       map.forEach((oldStart, oldEnd, newStart, newEnd) => {
-        if (oldEnd > oldStart) this.remove(newStart, oldEnd - oldStart, seq);
-        const length = newEnd - newStart;
-        if (length > 0) this.insert(newStart, cut(seq, inserted, length, returns));
-        inserted += length;
+        ranges.push([newStart, oldEnd - oldStart, newEnd - newStart]);
       });
+      for (const [position, gone, length] of ranges) {
+        if (gone > 0) this.remove(position, gone, seq);
+        if (length > 0) yield* this.insert(position, cut(seq, inserted, length, returns));
+        inserted += length;
+      }
+      yield;
     }
     this.ends = seq;
   }
@@ -116,7 +129,7 @@ export class RunSequence {
     }
   }
 
-  private insert(position: number, runs: readonly Coming[]): void {
+  private *insert(position: number, runs: readonly Coming[]): Work<void> {
     let at = position;
     for (let i = 0; i < runs.length;) {
       const run = runs[i] as Coming;
@@ -137,6 +150,7 @@ export class RunSequence {
       (this.pages[spot.page] as Page).alive += run.length;
       at += run.length;
       i++;
+      yield;
     }
   }
 

@@ -1,10 +1,11 @@
-import { randomBytes } from 'node:crypto';
-import { digestOf } from '@oxbow/core/formats';
+import { createHash, randomBytes } from 'node:crypto';
+import { sealedOf } from '@oxbow/core/formats';
 import type { LoggedEdit, SealedEdit } from '@oxbow/core/formats';
 import type { Cause, Source } from '@oxbow/core/history';
 import type { Database } from '../store/database.js';
 import type { Log, StoredEdit } from '../store/log.js';
 import type { Stored } from '../store/models.js';
+import { Slices } from '../threads/slices.js';
 import { Turns } from '../threads/turns.js';
 
 /** Edits sealed together; a seal is a salt of 16 bytes and a digest of 32. */
@@ -14,6 +15,11 @@ const SEAL = 48;
 
 /** A salt, null where it was destroyed, and a digest, in hexadecimal. */
 export type Seal = Pick<SealedEdit, 'salt' | 'digest'>;
+
+/** The digest of an edit, as core's `digestOf` gives it, by what the machine has for it. */
+export function digestOf(salt: string, edit: LoggedEdit): string {
+  return createHash('sha256').update(sealedOf(salt, edit)).digest('hex');
+}
 
 /** The names that logs have for people: of somebody who is only claimed, the one the claim gives. */
 export interface LogNames {
@@ -99,10 +105,13 @@ export class Seals {
     const after = Number(last?.last ?? 0);
     if (after >= seq) return;
     const rows = await this.log.between(document, after, seq);
-    const seals = rows.map((row) => {
+    const slices = new Slices(false);
+    const seals: Seal[] = [];
+    for (const row of rows) {
       const salt = randomBytes(SALT).toString('hex');
-      return { salt, digest: digestOf(salt, loggedOf(row, this.names)) };
-    });
+      seals.push({ salt, digest: digestOf(salt, loggedOf(row, this.names)) });
+      await slices.rest();
+    }
     await this.store(document, after + 1, seals);
   }
 

@@ -1,6 +1,5 @@
 import { createHash } from 'node:crypto';
 import { readFile, stat } from 'node:fs/promises';
-import { digestOf } from '@oxbow/core/formats';
 import { applySteps } from '@oxbow/core/history';
 import { blankDocument } from '@oxbow/core/content';
 import { People } from '../access/people.js';
@@ -11,7 +10,7 @@ import { parseSteps } from '../store/log.js';
 import type { StoredDocument } from '../store/models.js';
 import { Moments } from '../store/moments.js';
 import type { LogNames } from './seals.js';
-import { Seals, loggedOf } from './seals.js';
+import { Seals, digestOf, loggedOf } from './seals.js';
 
 /** What was verified, and what was found wrong with it; empty when it is whole. */
 export interface Verified {

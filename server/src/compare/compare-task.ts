@@ -47,6 +47,12 @@ export interface Redline extends About {
   readonly credits: readonly (readonly Credited[])[];
 }
 
+/** Changes, and who made what of each. */
+interface CreditedChanges {
+  readonly changes: readonly Change[];
+  readonly credits: readonly (readonly Credit[])[];
+}
+
 /** Documents cross between threads as JSON texts. */
 export type Task =
   | { readonly kind: 'compare'; readonly earlier: string; readonly later: string }
@@ -61,8 +67,8 @@ export type Task =
       readonly kind: 'words';
       readonly earlier: string;
       readonly later: string;
-      readonly changes: readonly Change[];
-      readonly credits: readonly (readonly Credit[])[];
+      /** A `CreditedChanges` as JSON: there may be thousands, and a text crosses in no time. */
+      readonly credited: string;
     }
   | {
       readonly kind: 'become';
@@ -137,8 +143,10 @@ export default function run(task: Task): Done {
   switch (task.kind) {
     case 'compare':
       return { compared: told(compare(read(task.earlier), read(task.later))) };
-    case 'words':
-      return { words: [...wordsByEdit(task.credits, task.changes, read(task.earlier), read(task.later))] };
+    case 'words': {
+      const { credits, changes } = JSON.parse(task.credited) as CreditedChanges;
+      return { words: [...wordsByEdit(credits, changes, read(task.earlier), read(task.later))] };
+    }
     case 'redline':
       return { file: fileOf(compare(read(task.earlier), read(task.later)), task.redline) };
     case 'assemble': {

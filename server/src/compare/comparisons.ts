@@ -1,9 +1,10 @@
 import { createHash } from 'node:crypto';
 import { LRUCache } from 'lru-cache';
-import { textSchema } from '@oxbow/core/content';
+import { readDocument, tellDocument, tellJson, textSchema } from '@oxbow/core/content';
 import type { Change, Credit, Settlement } from '@oxbow/core/compare';
-import { Node } from 'prosemirror-model';
+import type { Node } from 'prosemirror-model';
 import { Step } from 'prosemirror-transform';
+import { Slices } from '../threads/slices.js';
 import { Threads, TooLong } from '../threads/threads.js';
 import { Trouble } from '../trouble/trouble.js';
 import type {
@@ -22,6 +23,8 @@ import type {
 const CACHE = 32_000_000;
 /** How long comparing may take, in milliseconds. */
 const LONGEST = 60_000;
+/** How deep changes stand in what is told of them together. */
+const CHANGE = 3;
 
 /** How one document becomes another, and where what is inserted stood in the documents it may have come from. */
 export interface Turned {
@@ -43,8 +46,8 @@ export class Comparisons {
     sizeCalculation: ({ size }) => size,
   });
 
-  compare(one: Node, other: Node): Promise<Compared> {
-    const [earlier, later] = [jsonOf(one), jsonOf(other)];
+  async compare(one: Node, other: Node): Promise<Compared> {
+    const [earlier, later] = [await jsonOf(one), await jsonOf(other)];
     const key = createHash('sha256').update(earlier).update('\0').update(later).digest('base64');
     const found = this.held.get(key);
     if (found) return found.compared;
@@ -55,25 +58,32 @@ export class Comparisons {
   }
 
   /** Words that each edit brought and took away between two documents, by who is credited with what of their changes. */
-  words(
+  async words(
     earlier: Node,
     later: Node,
     changes: readonly Change[],
     credits: readonly (readonly Credit[])[],
   ): Promise<readonly EditWords[]> {
-    const task = { kind: 'words', earlier: jsonOf(earlier), later: jsonOf(later), changes, credits } as const;
+    const task = {
+      kind: 'words',
+      earlier: await jsonOf(earlier),
+      later: await jsonOf(later),
+      credited: await new Slices().through(tellJson({ changes, credits }, CHANGE)),
+    } as const;
     return this.run(task, ({ words }) => words);
   }
 
   /** The comparison as a file. */
-  redline(earlier: Node, later: Node, redline: Redline): Promise<Uint8Array> {
-    const task = { kind: 'redline', earlier: jsonOf(earlier), later: jsonOf(later), redline } as const;
+  async redline(earlier: Node, later: Node, redline: Redline): Promise<Uint8Array> {
+    const documents = { earlier: await jsonOf(earlier), later: await jsonOf(later) };
+    const task = { kind: 'redline', ...documents, redline } as const;
     return this.run(task, ({ file }) => file);
   }
 
   /** The document that decisions make of a comparison. */
   async assembled(earlier: Node, later: Node, decisions: Decisions): Promise<Node> {
-    const task = { kind: 'assemble', earlier: jsonOf(earlier), later: jsonOf(later), decisions } as const;
+    const documents = { earlier: await jsonOf(earlier), later: await jsonOf(later) };
+    const task = { kind: 'assemble', ...documents, decisions } as const;
     return nodeOf(await this.run(task, ({ assembled }) => assembled));
   }
 
@@ -81,10 +91,12 @@ export class Comparisons {
   async turning(now: Node, target: Node, from: readonly Node[]): Promise<Turned> {
     const task = {
       kind: 'become',
-      now: jsonOf(now),
-      target: jsonOf(target),
-      from: from.map((doc): From =>
-        doc === target ? 'target' : doc === now ? 'now' : { json: jsonOf(doc) },
+      now: await jsonOf(now),
+      target: await jsonOf(target),
+      from: await Promise.all(
+        from.map(async (doc): Promise<From> =>
+          doc === target ? 'target' : doc === now ? 'now' : { json: await jsonOf(doc) },
+        ),
       ),
     } as const;
     const turned = await this.run(task, (done) => done.turned);
@@ -100,13 +112,13 @@ export class Comparisons {
   ): Promise<Merged> {
     const task = {
       kind: 'three',
-      base: jsonOf(base),
-      ours: jsonOf(ours),
-      theirs: jsonOf(theirs),
+      base: await jsonOf(base),
+      ours: await jsonOf(ours),
+      theirs: await jsonOf(theirs),
       settled: [...settled],
     } as const;
     const { conflicts, merged } = await this.run(task, (done) => done.three);
-    return { conflicts, doc: nodeOf(merged) };
+    return { conflicts, doc: await nodeOf(merged) };
   }
 
   async close(): Promise<void> {
@@ -129,10 +141,10 @@ export class Comparisons {
   }
 }
 
-function jsonOf(doc: Node): string {
-  return JSON.stringify(doc.toJSON());
+function jsonOf(doc: Node): Promise<string> {
+  return new Slices().through(tellDocument(doc));
 }
 
-function nodeOf(json: string): Node {
-  return Node.fromJSON(textSchema, JSON.parse(json));
+function nodeOf(json: string): Promise<Node> {
+  return new Slices().through(readDocument(textSchema, json));
 }

@@ -1,4 +1,4 @@
-import type { ComparisonResult, Moment } from '@oxbow/contract';
+import type { ComparisonResult } from '@oxbow/contract';
 import { creditChanges, toldChange } from '@oxbow/core/compare';
 import type { Credit } from '@oxbow/core/compare';
 import { handOf } from '@oxbow/core/history';
@@ -7,7 +7,8 @@ import type { RedlineFormat } from '@oxbow/core/formats';
 import type { People } from '../access/people.js';
 import type { Images } from '../store/images.js';
 import type { Rooms } from '../ordering/rooms.js';
-import type { Places } from './places.js';
+import { Slices } from '../threads/slices.js';
+import type { Places, Stand } from './places.js';
 import type { Database } from '../store/database.js';
 import type { StoredDocument } from '../store/models.js';
 import type { Comparisons } from '../compare/comparisons.js';
@@ -39,11 +40,14 @@ export class Credited {
     const { document } = after;
     const room = await this.rooms.get(document.key);
     const [a, b] = await Promise.all([
-      this.places.moment(before.document, before.seq),
-      this.places.moment(document, after.seq),
+      this.places.at(before.document, before.seq),
+      this.places.at(document, after.seq),
     ]);
     const { changes, rows, totals, gist } = await this.comparisons.compare(a.doc, b.doc);
-    const credits = creditChanges(changes, room.head.provenance, same ? before.seq : -1, after.seq);
+    const slices = new Slices();
+    const credits = await slices.through(
+      creditChanges(changes, room.head.provenance, same ? before.seq : -1, after.seq),
+    );
     const made = await this.makers(document.key, credits);
     const shares = new Map<string, { wordsAdded: number; wordsRemoved: number }>();
     const words = await this.comparisons.words(a.doc, b.doc, changes, credits);
@@ -52,20 +56,23 @@ export class Credited {
       const sum = shares.get(person) ?? { wordsAdded: 0, wordsRemoved: 0 };
       shares.set(person, { wordsAdded: sum.wordsAdded + added, wordsRemoved: sum.wordsRemoved + removed });
     }
+    const told: ComparisonResult['changes'] = [];
+    for (const [i, change] of changes.entries()) {
+      const credited = (credits[i] ?? []).map(({ from, to, side, seq, origin }) => ({
+        from,
+        to,
+        side,
+        seq,
+        ...made(seq),
+        writer: handOf(room.head.provenance, origin) ?? made(origin > 0 ? origin : seq).person,
+      }));
+      told.push({ ...toldChange(change), credits: credited });
+      await slices.rest();
+    }
     return {
       earlier: { seq: before.seq, at: a.at },
       later: { seq: after.seq, at: b.at },
-      changes: changes.map((change, i) => ({
-        ...toldChange(change),
-        credits: (credits[i] ?? []).map(({ from, to, side, seq, origin }) => ({
-          from,
-          to,
-          side,
-          seq,
-          ...made(seq),
-          writer: handOf(room.head.provenance, origin) ?? made(origin > 0 ? origin : seq).person,
-        })),
-      })),
+      changes: told,
       rows: [...rows],
       totals,
       shares: [...shares].map(([person, words]) => ({ person, ...words })),
@@ -82,12 +89,12 @@ export class Credited {
     const result = await this.compare(one, other);
     const [before, after] = inOrder(one, other);
     const [a, b] = await Promise.all([
-      this.places.moment(before.document, before.seq),
-      this.places.moment(after.document, after.seq),
+      this.places.at(before.document, before.seq),
+      this.places.at(after.document, after.seq),
     ]);
-    const moment = ({ seq, version }: Moment): string =>
+    const moment = ({ seq, version }: Stand): string =>
       version === null ? `edit ${seq}` : `version ${version}`;
-    const end = (one: Moment): string => `${one.title}, ${moment(one)}, ${one.at}`;
+    const end = (one: Stand): string => `${one.title}, ${moment(one)}, ${one.at}`;
     const name = (person: string): string => this.people.byId(person)?.name ?? person;
     const credits = result.changes.map((change) =>
       change.credits.map(({ person, ...credit }) => ({ ...credit, author: name(person) })),

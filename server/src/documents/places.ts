@@ -1,12 +1,18 @@
 import type { History, Moment } from '@oxbow/contract';
-import { wordCount } from '@oxbow/core/content';
+import { wordsIn } from '@oxbow/core/content';
 import type { Cause } from '@oxbow/core/history';
 import type { Node } from 'prosemirror-model';
 import type { People } from '../access/people.js';
 import type { Rooms } from '../ordering/rooms.js';
 import type { StoredDocument } from '../store/models.js';
+import { Slices } from '../threads/slices.js';
 import { Trouble } from '../trouble/trouble.js';
 import type { Versions } from '../versions/versions.js';
+
+/** A document as it stood at a moment. */
+export interface Stand extends Omit<Moment, 'words' | 'content'> {
+  readonly doc: Node;
+}
 
 /** Finds moments in the history of a document and tells what stood there. */
 export class Places {
@@ -34,7 +40,15 @@ export class Places {
     return version.seq;
   }
 
-  async moment(document: StoredDocument, seq: number): Promise<Moment & { doc: Node }> {
+  /** What stood at a moment, and how long it is. */
+  async moment(document: StoredDocument, seq: number): Promise<Moment> {
+    const { doc, ...stand } = await this.at(document, seq);
+    const words = await new Slices().through(wordsIn(doc));
+    return { ...stand, words, content: doc.toJSON() as Moment['content'] };
+  }
+
+  /** What stood at a moment, and who made it so. */
+  async at(document: StoredDocument, seq: number): Promise<Stand> {
     const [doc, version, [edit]] = await Promise.all([
       this.rooms.moments.open(document.key, seq),
       this.versions.at(document.key, seq),
@@ -47,8 +61,6 @@ export class Places {
       by: this.people.id(edit?.author ?? document.changedBy),
       title: document.title,
       version: version?.number ?? null,
-      words: wordCount(doc),
-      content: doc.toJSON(),
       doc,
     };
   }

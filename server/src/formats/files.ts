@@ -1,8 +1,9 @@
-import { textSchema } from '@oxbow/core/content';
+import { readDocument, tellDocument, textSchema } from '@oxbow/core/content';
 import { FormatError, formatOfFile } from '@oxbow/core/formats';
 import type { Format, Reading, SealedEdit } from '@oxbow/core/formats';
-import { Node } from 'prosemirror-model';
+import type { Node } from 'prosemirror-model';
 import type { ArchiveAbout } from '@oxbow/contract';
+import { Slices } from '../threads/slices.js';
 import { Threads, TooLong } from '../threads/threads.js';
 import type { About, Done, Given, ReadLetter, Task, WholeArchive } from './file-task.js';
 
@@ -28,13 +29,14 @@ export class Files {
     const done = await this.run({ kind: 'read', format: formatOfFile(name), given }, signal);
     if (!('read' in done)) throw new FormatError('This file cannot be read.');
     const { doc, before, ...rest } = done.read;
-    const parsed = (json: string): Node => Node.fromJSON(textSchema, JSON.parse(json));
-    return { ...rest, doc: parsed(doc), before: before === null ? null : parsed(before) };
+    const slices = new Slices();
+    const parsed = (json: string): Promise<Node> => slices.through(readDocument(textSchema, json));
+    return { ...rest, doc: await parsed(doc), before: before === null ? null : await parsed(before) };
   }
 
   /** Writes a document as a file of a format. */
   async write(format: Format, doc: Node, about: About, signal?: AbortSignal): Promise<Uint8Array> {
-    const json = JSON.stringify(doc.toJSON());
+    const json = await new Slices().through(tellDocument(doc));
     const done = await this.run({ kind: 'write', format, doc: json, about }, signal);
     if (!('written' in done)) throw new FormatError('This file cannot be written.');
     return done.written;

@@ -1,9 +1,9 @@
-import type { Moment } from '@oxbow/contract';
 import { FORMATS } from '@oxbow/core/formats';
 import type { Format } from '@oxbow/core/formats';
 import type { Response } from 'express';
 import type { Node } from 'prosemirror-model';
 import type { Signed } from '../access/people.js';
+import type { Stand } from '../documents/places.js';
 import type { StoredDocument } from '../store/models.js';
 import type { Ways } from './ways.js';
 import { leftBy } from './uploads.js';
@@ -13,7 +13,7 @@ export async function serveVersion(
   services: Ways,
   response: Response,
   document: StoredDocument,
-  { doc, ...moment }: Moment & { readonly doc: Node },
+  { doc, ...moment }: Stand,
   format: Format,
 ): Promise<void> {
   const name = `${document.title} ${moment.version === null ? `at edit ${moment.seq}` : `version ${moment.version}`}`;

@@ -32,10 +32,9 @@ export function historyRoutes(router: Router, services: Ways): void {
   mount(router, services, 'getVersion', async ({ person, params, query, response }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     const ref = params['moment'] ?? '';
-    const moment = await places.moment(document, await places.seqOf(document, ref));
-    if (query.format && query.format !== 'json')
-      return serveVersion(services, response, document, moment, query.format);
-    return { ...moment, doc: undefined };
+    const seq = await places.seqOf(document, ref);
+    if (!query.format || query.format === 'json') return places.moment(document, seq);
+    return serveVersion(services, response, document, await places.at(document, seq), query.format);
   });
   mount(router, services, 'getFiling', async ({ person, params }) => {
     const { document } = await granted(services, params['document'], person, 'read');

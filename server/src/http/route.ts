@@ -1,12 +1,17 @@
 import { rm } from 'node:fs/promises';
 import { BUDGETS, check, checkSigns, operations, paramsOf } from '@oxbow/contract';
 import type { Operation, Operations } from '@oxbow/contract';
+import { tellJson } from '@oxbow/core/content';
 import type { Request, RequestHandler, Response, Router } from 'express';
 import multer from 'multer';
 import type { People, Signed } from '../access/people.js';
+import { Slices } from '../threads/slices.js';
 import { onBehalfOf } from '../threads/threads.js';
 import { Trouble } from '../trouble/trouble.js';
 import type { Ways } from './ways.js';
+
+/** How deep the items of an answer's lists stand, as in a comparison's changes or a moment's blocks. */
+const TOLD = 3;
 
 type StaticOf<T> = T extends { static: infer S } ? S : undefined;
 type Asked<O extends Operation> = {
@@ -55,7 +60,10 @@ export function mount<K extends keyof Operations>(
     const answer = await onBehalfOf(person?.key ?? 0, () => handle(asked));
     if (response.headersSent) return;
     if (answer === undefined) response.status(operation.status).end();
-    else response.status(operation.status).json(answer);
+    else {
+      const json = await new Slices().through(tellJson(answer, TOLD));
+      response.status(operation.status).type('json').send(json);
+    }
   };
   router[operation.method](
     operation.path,

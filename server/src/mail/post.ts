@@ -55,7 +55,7 @@ export class Post {
 
   private async version(end: { document: StoredDocument; seq: number }, format: PostInput['format']) {
     const { document, seq } = end;
-    const { doc, at, by, version } = await this.places.moment(document, seq);
+    const { doc, at, by, version } = await this.places.at(document, seq);
     const bytes = await this.files.write(format, doc, {
       title: document.title,
       author: this.people.byId(by)?.name ?? '',

@@ -1,4 +1,4 @@
-import { SCHEMA_VERSION } from '@oxbow/core/content';
+import { SCHEMA_VERSION, tellJson } from '@oxbow/core/content';
 import {
   Ordering,
   REPLAY_BUDGET,
@@ -43,6 +43,8 @@ const MOST_CLIENTS = 2000;
 /** Edits whose maps are kept for carrying stale ones over; older ones are read from the log. */
 const TAIL = 512;
 const RETRIES = 8;
+/** How deep blocks stand in the JSON of steps. */
+const BLOCKS = 5;
 
 /** A base that the document has not reached. */
 export class FutureBase extends Refusal {
@@ -399,7 +401,12 @@ export class Room {
       acceptedAt: this.lastAt,
       writtenAt: Math.min(edit.writtenAt, this.lastAt),
       schema: SCHEMA_VERSION,
-      steps: JSON.stringify(steps.map((step) => step.toJSON() as unknown)),
+      steps: await slices.through(
+        tellJson(
+          steps.map((step) => step.toJSON() as unknown),
+          BLOCKS,
+        ),
+      ),
       sources: sources.length > 0 ? JSON.stringify(sources) : null,
       cause: edit.cause.kind === 'writing' ? null : JSON.stringify(edit.cause),
       wordsIn,

@@ -95,8 +95,7 @@ function* proposalOf({ edit, parts }: Found, read: (shelf: Shelf) => Reading): W
   const quotes: Quote[] = [];
   for (const { shelf, sources, quoted } of parts) {
     const { tokens, writers } = read(shelf);
-    checkSources({ steps: edit.steps, sources }, ({ seq }) => tokens(seq));
-    yield;
+    yield* checkSources({ steps: edit.steps, sources }, ({ seq }) => tokens(seq));
     const { other } = shelf;
     for (const [i, quote] of (yield* quotesOf(quoted, tokens)).entries()) {
       const writer = other && writers.get(quoted[i]?.origin.seq ?? 0);
@@ -217,6 +216,7 @@ function* resolved(
     const sources = byShelf.get(shelf) ?? [];
     byShelf.set(shelf, sources);
     sources.push(...sourcesOf(ref, i, shelf, counters));
+    yield;
   }
   const lengths = insertedLengths(edit.steps);
   const parts: FoundThere[] = [];

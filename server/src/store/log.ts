@@ -1,6 +1,6 @@
 import { mapOfJSON } from '@oxbow/core/history';
 import type { Edit, Trace } from '@oxbow/core/history';
-import { textSchema, insertedTokens } from '@oxbow/core/content';
+import { textSchema, tokensIn } from '@oxbow/core/content';
 import type { Token } from '@oxbow/core/content';
 import { LRUCache } from 'lru-cache';
 import { Op } from 'sequelize';
@@ -223,7 +223,7 @@ export class Log implements Together<readonly StoredEdit[]> {
       { document, unknown },
     );
     for (const { seq, steps } of rows) {
-      const tokens = insertedTokens(parseSteps(steps));
+      const tokens = await slices.through(tokensIn(parseSteps(steps)));
       out.set(seq, tokens);
       this.inserted.set(`${document} ${seq}`, tokens);
       await slices.rest();

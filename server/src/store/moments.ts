@@ -16,6 +16,7 @@ import type { Node } from 'prosemirror-model';
 import { Op } from 'sequelize';
 import type { Database } from './database.js';
 import { Turns } from '../threads/turns.js';
+import { Checkpoints } from './checkpoints.js';
 import { Log, parseEdit } from './log.js';
 
 const pack = promisify(deflate);
@@ -32,6 +33,7 @@ const MOST_WAITING = 8;
 /** Opens any moment of any document: the nearest checkpoint before it, and the edits after that. */
 export class Moments {
   readonly log: Log;
+  private readonly checkpoints: Checkpoints;
   private readonly parsed = new LRUCache<string, { doc: Node; bytes: number }>({
     maxSize: CACHE_BYTES,
     sizeCalculation: ({ bytes }) => bytes,
@@ -47,14 +49,12 @@ export class Moments {
 
   constructor(private readonly database: Database) {
     this.log = new Log(database);
+    this.checkpoints = new Checkpoints(database);
   }
 
   /** The document right after edit `seq`; 0 is the blank beginning. */
   async open(document: number, seq: number): Promise<Node> {
-    const [checkpoint] = await this.database.rows<{ seq: number; whole: number }>(
-      'SELECT seq, whole FROM checkpoints WHERE document = :document AND seq <= :seq ORDER BY seq DESC LIMIT 1',
-      { document, seq },
-    );
+    const checkpoint = await this.checkpoints.before(document, seq);
     const [start, edits] = await Promise.all([
       checkpoint ? this.read(document, checkpoint.whole, checkpoint.seq) : blankDocument(),
       this.log.steps(document, checkpoint?.seq ?? 0, seq),
@@ -67,14 +67,10 @@ export class Moments {
     const name = `${document} ${seq}`;
     const held = this.parsed.get(name);
     if (held) return held.doc;
-    const rows = await this.database.rows<{ data: Buffer }>(
-      'SELECT data FROM checkpoints WHERE document = :document AND whole = :whole AND seq <= :seq ORDER BY seq',
-      { document, whole, seq },
-    );
     let doc = blankDocument();
     let bytes = 0;
-    for (const row of rows) {
-      const json = inflateSync(row.data).toString('utf8');
+    for (const data of await this.checkpoints.chain(document, whole, seq)) {
+      const json = inflateSync(data).toString('utf8');
       bytes += json.length;
       doc = applyBlockDelta(doc, JSON.parse(json) as BlockDelta);
     }
@@ -104,10 +100,7 @@ export class Moments {
     const chained = last !== undefined && last.length < CHAIN && last.seq < seq;
     const delta = blockDelta(chained ? last.doc : blankDocument(), doc);
     const whole = chained ? last.whole : seq;
-    const row = { document, seq, whole, data: await pack(JSON.stringify(delta)) };
-    await this.database.writes.add((transaction) =>
-      this.database.models.checkpoints.upsert(row, { transaction }),
-    );
+    await this.checkpoints.keep({ document, seq, whole, data: await pack(JSON.stringify(delta)) });
     this.newest.set(document, { seq, whole, length: chained ? last.length + 1 : 1, doc });
   }
 

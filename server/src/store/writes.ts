@@ -29,8 +29,8 @@ interface Item {
 const GROUP = 4;
 
 /**
- * All writes of a process, one after the other. What is of a kind that is done together goes as much at once as waits; in turn with
- * it the rest is committed in small groups, so that neither waits for more than one turn of the other. When one piece of a
+ * All writes of a process, one after the other. What is of a kind that is done together goes as much at once as it allows; in turn with
+ * those the rest is committed in small groups, so that none waits for more than one turn of each other. When one piece of a
  * group fails, nothing of it is done, and its pieces are tried one by one. A promise resolves only after its work is durable.
  */
 export class WriteQueue {
@@ -66,9 +66,10 @@ export class WriteQueue {
   private async drain(): Promise<void> {
     await Promise.resolve();
     for (;;) {
-      const [kind, items] = [...this.kinds].find(([, waiting]) => waiting.length > 0) ?? [];
-      if (!kind && this.waiting.length === 0) break;
-      if (kind && items) await doneInParts(firstOf(items, kind), (some) => runTogether(kind, some));
+      const kinds = [...this.kinds].filter(([, items]) => items.length > 0);
+      if (kinds.length === 0 && this.waiting.length === 0) break;
+      for (const [kind, items] of kinds)
+        await doneInParts(firstOf(items, kind), (some) => runTogether(kind, some));
       if (this.waiting.length > 0)
         await doneInParts(this.waiting.splice(0, GROUP), (some) => this.commit(some));
     }

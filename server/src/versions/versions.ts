@@ -1,5 +1,5 @@
 import type { PastComment, Version } from '@oxbow/contract';
-import { wordCount } from '@oxbow/core/content';
+import { wordsIn } from '@oxbow/core/content';
 import { dueCuts, nextLabel } from '@oxbow/core/history';
 import type { CutCause } from '@oxbow/core/history';
 import { Op } from 'sequelize';
@@ -8,6 +8,7 @@ import type { Comparisons } from '../compare/comparisons.js';
 import type { Database } from '../store/database.js';
 import type { Stored as Row } from '../store/models.js';
 import type { Moments } from '../store/moments.js';
+import { Slices } from '../threads/slices.js';
 import { Turns } from '../threads/turns.js';
 
 export interface CutOptions {
@@ -119,7 +120,7 @@ export class Versions {
       authors: JSON.stringify(authors.map((edit) => edit.author)),
       comment,
       gist: cause === 'beginning' ? 'The blank beginning' : gist,
-      size: wordCount(later),
+      size: await new Slices().through(wordsIn(later)),
       wordsAdded: totals.wordsAdded,
       wordsRemoved: totals.wordsRemoved,
     };

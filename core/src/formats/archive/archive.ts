@@ -1,6 +1,6 @@
 import type { Node } from 'prosemirror-model';
 import { Step } from 'prosemirror-transform';
-import { blankDocument, insertedTokens, textSchema, tokensOf } from '../../content/index.js';
+import { blankDocument, finished, insertedTokens, textSchema, tokensOf } from '../../content/index.js';
 import type { Token } from '../../content/index.js';
 import { checkSources, orderBatch } from '../../history/authority.js';
 import type { Source } from '../../history/edit.js';
@@ -88,7 +88,7 @@ function admit(log: readonly SealedEdit[], at: (doc: Node, seq: number) => void)
     };
     const sources = named as readonly Source[];
     const own = { steps: stepsOf(seq), sources: sources.filter(({ of }) => !of) };
-    checkSources(own, (source) => tokens(source.seq));
+    finished(checkSources(own, (source) => tokens(source.seq)));
     const [verdict] = orderBatch(doc, [own], []);
     if (!verdict?.taken) throw verdict?.refusal ?? new RangeError('a step does not fit');
     if (verdict.steps.length !== own.steps.length)

@@ -40,10 +40,14 @@ const FIELDS = [
   'wordsOut',
 ] as const;
 
-/** The digest of an edit, in hexadecimal: SHA-256 over its salt and the UTF-8 of its fields as a JSON array. */
+/** The digest of an edit, in hexadecimal: SHA-256 of what is sealed of it. */
 export function digestOf(salt: string, edit: LoggedEdit): string {
-  const content = JSON.stringify(FIELDS.map((field) => edit[field]));
-  return bytesToHex(sha256(concatBytes(hexToBytes(salt), utf8(content))));
+  return bytesToHex(sha256(sealedOf(salt, edit)));
+}
+
+/** What is sealed of an edit: its salt, and the UTF-8 of its fields as a JSON array. */
+export function sealedOf(salt: string, edit: LoggedEdit): Uint8Array {
+  return concatBytes(hexToBytes(salt), utf8(JSON.stringify(FIELDS.map((field) => edit[field]))));
 }
 
 /**

@@ -93,6 +93,7 @@ describe('one’s account', () => {
     expect((fixture.nativeElement as HTMLElement).querySelector('input')?.value).toBe('tidemill');
     await press('Change password');
     http.expectOne('/api/me/password').flush(null, { status: 503, statusText: 'Away' });
+    await fixture.whenStable();
     type('tidemill', 'quorum ladle sphinx tug');
     await press('Change password');
     http.expectOne('/api/me/password').flush(null);

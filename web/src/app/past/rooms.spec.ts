@@ -1,6 +1,7 @@
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import type { ComponentFixture } from '@angular/core/testing';
+import { MatIconTestingModule } from '@angular/material/icon/testing';
 import type { FoundInTime, PassageLife, RemovedPage } from '@oxbow/contract';
 import { of, throwError } from 'rxjs';
 import { Api } from '../api/api';
@@ -35,6 +36,7 @@ describe('the rooms in which one looks back', () => {
     inputs: Record<string, unknown>,
   ): Promise<ComponentFixture<T>> {
     TestBed.configureTestingModule({
+      imports: [MatIconTestingModule],
       providers: [
         provideZonelessChangeDetection(),
         { provide: Api, useValue: api },
