@@ -96,6 +96,8 @@ function batchesOrdered(): Figure[] {
 const SETTLING = 6000;
 const FEW = 10;
 const MANY = 1000;
+/** Landmarks on each shelf. */
+const LANDMARKS = 10;
 
 async function manyDocuments(): Promise<Figure[]> {
   const folder = await mkdtemp(join(tmpdir(), 'oxbow-scale-'));
@@ -150,7 +152,7 @@ async function shelfOf(app: App, count: number) {
       edits: [{ counter: 1, steps: typed(doc, text), sources: [], writtenAt: 0, cause: { kind: 'writing' } }],
     }));
     await app.chronicles.index(row.key);
-    if (i % 10 === 0)
+    if (i % (count / LANDMARKS) === 0)
       await app.landmarks.name({ ...row, seq: 1 }, person, 1, { name: 'As agreed', note: '' });
   }
   return { person };

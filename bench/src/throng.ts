@@ -94,7 +94,7 @@ export async function benchThrong(): Promise<Figure[]> {
     await write(app, pairs, 400);
     const figures: Figure[] = [];
     let most = 0;
-    for (const rate of [400, 700, 1000, 1300, 1600]) {
+    for (const rate of [400, 700, 1050, 1300, 1600]) {
       const round = await write(app, pairs, rate);
       const holds = round.refused === 0 && round.p99 <= GOAL_WAIT && round.accepted >= 0.98 * rate;
       if (holds) most = Math.max(most, round.accepted);
