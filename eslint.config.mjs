@@ -27,7 +27,18 @@ const parts = Object.keys(arrows);
 const floors = {
   core: ['bounds', 'content', 'history', 'compare', 'past', 'formats'],
   server: [
-    ...['trouble', 'threads', 'store', 'access', 'formats', 'compare', 'ordering', 'versions', 'past'],
+    ...[
+      'trouble',
+      'threads',
+      'store',
+      'access',
+      'histories',
+      'formats',
+      'compare',
+      'ordering',
+      'versions',
+      'past',
+    ],
     ...['documents', 'going-back', 'filing', 'archive', 'shelf', 'mail', 'live', 'jobs', 'http'],
   ],
 };

@@ -1,7 +1,7 @@
 import { childrenOf, plainText, finished } from '@oxbow/core/content';
 import { appearancesOf, foldedWords, lifeOf, removedPassages, termsOf } from '@oxbow/core/past';
 import { dueCuts } from '@oxbow/core/history';
-import { Chronicles, Heads, LookingBack } from '@oxbow/server';
+import { Chronicles, Heads, Histories, LookingBack, entire, ownView } from '@oxbow/server';
 import type { App } from '@oxbow/server';
 import type { Node } from 'prosemirror-model';
 import type { Large } from './document.js';
@@ -20,13 +20,13 @@ export async function benchPast({ app, key, edits }: Large): Promise<Figure[]> {
   };
   const keeper = { keepChunk: () => Promise.resolve() };
   const heads = new Heads(database, moments);
-  const chronicles = new Chronicles(database, moments, heads, people, keeper, fail);
+  const chronicles = new Chronicles(database, new Histories(moments, heads), people, keeper, fail);
   await app.chronicles.index(key);
   const index = await indexBytes(database);
-  const { tape, makers, doc, letters } = await chronicles.open(key);
+  const { tape, makers, doc, letters } = await chronicles.open(entire(key));
   const typed = letters.between(0, tape.now).reduce((sum, text) => sum + Buffer.byteLength(text), 0);
 
-  const stamps = (await chronicles.open(key)).traces.map(({ seq, at }) => ({ seq, acceptedAt: at }));
+  const stamps = (await chronicles.open(entire(key))).traces.map(({ seq, at }) => ({ seq, acceptedAt: at }));
   const seqs = dueCuts(stamps, Date.now()).map(({ seq }) => seq);
   const versions = async function* (): AsyncGenerator<Node> {
     for (const seq of seqs) yield await rooms.moments.open(key, seq);
@@ -60,9 +60,10 @@ export async function benchPast({ app, key, edits }: Large): Promise<Figure[]> {
   };
   const row = await database.models.documents.findByPk(key, { raw: true });
   if (!row) throw new Error('The document is gone');
+  const view = ownView(row, row.changedBy);
   const back = new LookingBack(chronicles);
   const fast = {
-    search: await timed(() => back.find(row, `"${phrase.join(' ')}"`), PASSES),
+    search: await timed(() => back.find(view, `"${phrase.join(' ')}"`), PASSES),
     life: await timed(async () => lifeOf(tape, atom, tape.now), PASSES),
     removed: await timed(async () => removedPassages(tape, makers, plainText(doc)), PASSES),
   };

@@ -4,7 +4,7 @@ import { Session } from 'node:inspector/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { monitorEventLoopDelay, performance } from 'node:perf_hooks';
-import { createApp } from '@oxbow/server';
+import { createApp, wholeShare } from '@oxbow/server';
 import type { App } from '@oxbow/server';
 import { Transform } from 'prosemirror-transform';
 import { textSchema as schema } from '@oxbow/core/content';
@@ -130,7 +130,7 @@ async function document(title: string, owners: readonly number[], text: string):
 async function shareWith(document: number, people: readonly { key: number }[]): Promise<void> {
   for (const { key } of people)
     await app.database.writes.add((transaction) =>
-      app.database.models.shares.create({ document, person: key, role: 'editor' }, { transaction }),
+      app.database.models.shares.create(wholeShare(document, key, 'editor'), { transaction }),
     );
 }
 

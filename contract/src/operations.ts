@@ -20,7 +20,7 @@ export const operations = {
     id: 'listPeople',
     method: 'get',
     path: '/api/people',
-    summary: 'Everybody here',
+    summary: 'Oneself, and everybody whom one shares a document with or whose writing one may see',
     status: 200,
     answer: Type.Array(shape.Person),
   }),

@@ -15,8 +15,19 @@ export const Problem = Type.Object(
 );
 export type Problem = Static<typeof Problem>;
 
-export const Role = Type.Union([Type.Literal('owner'), Type.Literal('editor'), Type.Literal('viewer')]);
+export const Role = Type.Union([
+  Type.Literal('owner'),
+  Type.Literal('editor'),
+  Type.Literal('commenter'),
+  Type.Literal('viewer'),
+]);
 export type Role = Static<typeof Role>;
+
+export const HistoryReach = Type.Union([Type.Literal('all'), Type.Literal('since'), Type.Literal('none')], {
+  description:
+    'how far back somebody may look: to the beginning, to the day it was shared with them, or not at all',
+});
+export type HistoryReach = Static<typeof HistoryReach>;
 
 export const Person = Type.Object({
   id: Id,
@@ -26,6 +37,14 @@ export const Person = Type.Object({
   colour: Type.Integer(),
 });
 export type Person = Static<typeof Person>;
+
+/** The id of whoever wrote what stood where a history begins for somebody: "before you came". */
+export const BEFORE = 'before';
+
+/** Whether a role is one that writes. */
+export function writes(role: Role): boolean {
+  return role === 'owner' || role === 'editor';
+}
 
 export const Claim = Type.Object(
   {
@@ -105,6 +124,7 @@ export const DocumentSummary = Type.Object({
   seq: Seq,
   version: Type.Integer(),
   role: Role,
+  history: HistoryReach,
   createdAt: Time,
   changedAt: Time,
   changedBy: Id,
@@ -142,6 +162,7 @@ export const CutCause = Type.Union([
   Type.Literal('assembly'),
   Type.Literal('asked'),
   Type.Literal('checkIn'),
+  Type.Literal('share'),
 ]);
 
 /** A name that a person put on a moment. */
@@ -351,9 +372,21 @@ export const ComparisonResult = Type.Object({
 });
 export type ComparisonResult = Static<typeof ComparisonResult>;
 
-export const Share = Type.Object({ person: Id, role: Role });
+export const Share = Type.Object({
+  person: Id,
+  role: Role,
+  history: HistoryReach,
+  /** When the history begins for them; null where that is the beginning. */
+  since: nullable(Time),
+  /** When the share ends by itself; null where it does not. */
+  until: nullable(Time),
+});
 export type Share = Static<typeof Share>;
-export const ShareInput = Type.Object({ role: Role }, closed);
+export const ShareInput = Type.Object(
+  { role: Role, history: Type.Optional(HistoryReach), until: Type.Optional(nullable(Time)) },
+  closed,
+);
+export type ShareInput = Static<typeof ShareInput>;
 
 export const StoredImage = Type.Object({ hash: Type.String(), type: Type.String(), bytes: Type.Integer() });
 export type StoredImage = Static<typeof StoredImage>;

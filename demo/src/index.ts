@@ -1,5 +1,5 @@
 import { readHtml } from '@oxbow/core/formats';
-import { hashed } from '@oxbow/server';
+import { hashed, ownView, wholeShare } from '@oxbow/server';
 import type { App, Signed } from '@oxbow/server';
 import { Random } from '@oxbow/core/testing';
 import { Hand } from './hand.js';
@@ -70,7 +70,8 @@ export class Demo {
         { document: document.key, at },
       );
       const seq = Number(row?.seq ?? 0);
-      for (const person of this.people.values()) await this.app.looks.keep(document, person, { seq }, at);
+      for (const person of this.people.values())
+        await this.app.looks.keep(ownView(document, person.key), { seq }, at);
     }
   }
 
@@ -94,7 +95,7 @@ export class Demo {
     const others = [...this.people.values()].filter((person) => person.id !== owner);
     await this.app.database.writes.add((transaction) =>
       shares.bulkCreate(
-        others.map((person) => ({ document: document.key, person: person.key, role: 'editor' })),
+        others.map((person) => wholeShare(document.key, person.key, 'editor')),
         { transaction },
       ),
     );

@@ -51,7 +51,7 @@ export async function createApp({
   const { database, rooms, versions, past, seals, notices } = services;
   const app = express();
   const http = createServer(app);
-  const channel = new Channel(http, database, services.people, rooms, log, isOwnOrigin);
+  const channel = new Channel(http, database, services.people, rooms, services.told, log, isOwnOrigin);
   rooms.onAccepted((document) => past.wrote(document));
   past.onNotice((person, document) => channel.noticed(person, document));
   notices.onNotice((person, document) => channel.noticed(person, document));

@@ -1,13 +1,16 @@
 export type { Signed } from './access/people.js';
+export { ownView, wholeShare } from './access/view.js';
+export type { View } from './access/view.js';
 export { hashed } from './access/password-hash.js';
 export { createApp } from './app.js';
 export type { App, AppOptions } from './app.js';
+export { Histories } from './histories/histories.js';
 export { Room } from './ordering/room.js';
 export { Rooms } from './ordering/rooms.js';
 export { openDatabase } from './store/database.js';
 export type { Database } from './store/database.js';
 export { Moments } from './store/moments.js';
 export { verify } from './archive/verify.js';
-export { Chronicles } from './past/chronicles.js';
+export { Chronicles, entire } from './past/chronicles.js';
 export { Heads } from './past/heads.js';
 export { LookingBack } from './past/looking-back.js';

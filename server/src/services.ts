@@ -11,6 +11,7 @@ import { CheckOuts } from './documents/check-outs.js';
 import { Credited } from './documents/credited.js';
 import { Documents } from './documents/documents.js';
 import { Places } from './documents/places.js';
+import { ShownImages } from './documents/shown-images.js';
 import { Filing } from './filing/filing.js';
 import { Files } from './formats/files.js';
 import { Assembling } from './going-back/assembling.js';
@@ -25,11 +26,13 @@ import { Notices } from './past/notices.js';
 import { Past } from './past/past.js';
 import { Gauges } from './shelf/gauges.js';
 import { Looks } from './shelf/looks.js';
+import { Met } from './shelf/met.js';
 import { Shelf } from './shelf/shelf.js';
 import { openDatabase } from './store/database.js';
 import { Facts } from './store/facts.js';
 import { Images } from './store/images.js';
 import { Landmarks } from './versions/landmarks.js';
+import { ToldVersions } from './versions/told-versions.js';
 import { Versions } from './versions/versions.js';
 
 /** Where a server keeps its data, and where it says what goes wrong beside the answers it gives. */
@@ -62,12 +65,13 @@ export async function openServices({ folder, url, log }: Ground) {
   const files = new Files();
   const comparisons = new Comparisons();
   const rooms = new Rooms(database, people, trouble('keeping a checkpoint failed'));
-  const { moments } = rooms;
+  const { moments, histories } = rooms;
   const versions = new Versions(database, moments, people, comparisons);
-  const documents = new Documents(database, rooms, versions);
-  const places = new Places(rooms, versions, people);
-  const credited = new Credited(database, rooms, places, people, comparisons, images);
-  const becoming = new Becoming(rooms, versions, comparisons);
+  const told = new ToldVersions(database, versions, histories, comparisons);
+  const documents = new Documents(database, rooms, versions, told);
+  const places = new Places(histories, told, people);
+  const credited = new Credited(database, histories, places, people, comparisons, images);
+  const becoming = new Becoming(rooms, histories, versions, told, comparisons);
   const filing = new Filing(database, rooms, becoming, images, files);
   const seals = new Seals(database, moments.log, people.logNames);
   const letters = new Letters(join(folder, 'mail'), files, (name, error) =>
@@ -78,7 +82,7 @@ export async function openServices({ folder, url, log }: Ground) {
   const gauges = new Gauges(database, moments.log, trouble('keeping a small tideline failed'));
   const looks = new Looks(database, gauges);
   rooms.onAccepted((document, edits) => gauges.wrote(document, edits));
-  const checkOuts = new CheckOuts(database, rooms, versions, people);
+  const checkOuts = new CheckOuts(database, rooms, versions, told, people);
   return {
     database,
     facts: new Facts(database),
@@ -88,10 +92,12 @@ export async function openServices({ folder, url, log }: Ground) {
     shares,
     claims,
     images,
+    shown: new ShownImages(images, histories),
     files,
     comparisons,
     rooms,
     versions,
+    told,
     documents,
     places,
     credited,
@@ -103,16 +109,17 @@ export async function openServices({ folder, url, log }: Ground) {
     chronicles: past.chronicles,
     notices,
     looks,
+    met: new Met(database, people, gauges),
     checkOuts,
     archives: new Archives(database, people, claims, moments.log, seals, images, files),
     arrivals: new Arrivals(database, people, claims, documents, moments, filing, letters),
     post: new Post(people, places, credited, images, files, letters),
-    landmarks: new Landmarks(database, people),
-    homecoming: new Homecoming(rooms, becoming, people, images, comparisons),
-    assembling: new Assembling(documents, places, moments, becoming, comparisons, images),
-    takingBack: new TakingBack(database, rooms, becoming, past, comparisons, people),
+    landmarks: new Landmarks(database, people, told),
+    homecoming: new Homecoming(histories, becoming, people, images, comparisons),
+    assembling: new Assembling(documents, places, histories, becoming, comparisons, images),
+    takingBack: new TakingBack(histories, becoming, past, comparisons, people),
     lookingBack: past.lookingBack,
-    shelf: new Shelf(database, gauges, versions, people, looks, checkOuts),
+    shelf: new Shelf(database, gauges, told, people, looks, checkOuts),
     watching: past.watching,
   };
 }

@@ -1,6 +1,6 @@
 /** Why a version was cut. */
 export type CutCause =
-  'beginning' | 'pause' | 'run' | 'restore' | 'filing' | 'assembly' | 'asked' | 'checkIn';
+  'beginning' | 'pause' | 'run' | 'restore' | 'filing' | 'assembly' | 'asked' | 'checkIn' | 'share';
 
 /** When the system cuts a version by itself. Milliseconds and edits. */
 export interface CutRules {

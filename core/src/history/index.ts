@@ -1,6 +1,7 @@
 export { Refusal, canonicalSteps, checkOutcome, checkPlace, readSteps, touchedBlocks } from './admit.js';
 export { Ordering, checkSources, orderBatch } from './authority.js';
 export type { Proposal, Verdict } from './authority.js';
+export { Boundary } from './boundary.js';
 export { REPLAY_BUDGET, applyBlockDelta, blockDelta, replayCost } from './checkpoint.js';
 export type { BlockDelta } from './checkpoint.js';
 export { compileSteps } from './compile.js';

@@ -1,3 +1,4 @@
+import type { HistoryReach, Role } from '@oxbow/contract';
 import { TestServer } from '../testing/server.js';
 import { Attempts, TooMany } from './attempts.js';
 import { hashed, matches } from './password-hash.js';
@@ -6,16 +7,26 @@ import type { Action } from './policy.js';
 
 describe('who may do what', () => {
   it('is decided by one policy', () => {
-    const all: Action[] = ['read', 'write', 'restore', 'keep', 'retitle', 'share'];
-    expect(all.filter((action) => may('viewer', action))).toEqual(['read']);
-    expect(all.filter((action) => may('editor', action))).toEqual([
+    const all: Action[] = [
       'read',
+      'lookBack',
+      'comment',
       'write',
       'restore',
       'keep',
       'retitle',
-    ]);
-    expect(all.filter((action) => may('owner', action))).toEqual(all);
+      'share',
+      'archive',
+    ];
+    const as = (role: Role, history: HistoryReach = 'all') =>
+      all.filter((action) => may({ role, history }, action));
+    expect(as('viewer')).toEqual(['read', 'lookBack']);
+    expect(as('commenter')).toEqual(['read', 'lookBack', 'comment']);
+    expect(as('editor')).toEqual(all.filter((action) => action !== 'share' && action !== 'archive'));
+    expect(as('owner')).toEqual(all);
+    expect(as('viewer', 'none')).toEqual(['read']);
+    expect(as('editor', 'none')).toEqual(['read', 'write', 'retitle']);
+    expect(as('editor', 'since')).toEqual(as('editor'));
     expect(all.filter((action) => may(null, action))).toEqual([]);
   });
 

@@ -1,7 +1,8 @@
 import type { Claim } from '@oxbow/contract';
 import { nanoid } from 'nanoid';
 import type { Database } from '../store/database.js';
-import type { Stored, StoredDocument } from '../store/models.js';
+import type { View } from './view.js';
+import type { Stored } from '../store/models.js';
 import { Trouble } from '../trouble/trouble.js';
 import type { People, Signed } from './people.js';
 
@@ -50,7 +51,7 @@ export class Claims {
   }
 
   /** Everybody whom files and messages name in a document, and who vouched for them. */
-  async of(document: StoredDocument): Promise<Claim[]> {
+  async of(document: View): Promise<Claim[]> {
     const rows = await this.rows(document);
     return Promise.all(
       rows.map(async (row) => ({
@@ -68,7 +69,7 @@ export class Claims {
    * An owner's word that somebody named in a document is who they are said to be: the person here who has that address, or else
    * just somebody of that name. Throws 404, or 409 when it was said before.
    */
-  async vouch(document: StoredDocument, id: string, by: Signed): Promise<void> {
+  async vouch(document: View, id: string, by: Signed): Promise<void> {
     const rows = await this.rows(document);
     const row = rows.find(({ person }) => this.people.unvouchedId(person) === id);
     if (!row) throw new Trouble(404, 'Nobody of that name is claimed in this document');
@@ -81,9 +82,14 @@ export class Claims {
     await this.people.noteClaim(said);
   }
 
-  private rows(document: StoredDocument): Promise<Stored<'claims'>[]> {
-    const where = { document: document.key };
-    return this.database.models.claims.findAll({ where, order: [['person', 'ASC']], raw: true });
+  /** The claims of a document about whoever wrote in what is told of it. */
+  private rows({ key, first }: View): Promise<Stored<'claims'>[]> {
+    return this.database.rows<Stored<'claims'>>(
+      `SELECT * FROM claims WHERE document = :key AND (:first = 0 OR EXISTS
+         (SELECT 1 FROM edits WHERE edits.document = :key AND edits.seq > :first AND edits.author = claims.person))
+       ORDER BY person`,
+      { key, first },
+    );
   }
 
   /** The person here who has the address that a claim gives. */

@@ -1,15 +1,14 @@
 import { randomBytes } from 'node:crypto';
-import type { Person, Role } from '@oxbow/contract';
+import type { Person } from '@oxbow/contract';
 import { nanoid } from 'nanoid';
-import { Op } from 'sequelize';
 import type { Database } from '../store/database.js';
-import type { Stored, StoredDocument } from '../store/models.js';
+import type { Stored } from '../store/models.js';
 import { Attempts } from './attempts.js';
 import { Passwords } from './passwords.js';
-import type { Hold } from './policy.js';
 import { Sessions } from './sessions.js';
 import type { SessionOf } from './sessions.js';
 import { Standings } from './standings.js';
+import type { View } from './view.js';
 import { Trouble } from '../trouble/trouble.js';
 
 /** Somebody who is signed in. */
@@ -206,22 +205,17 @@ export class People {
     );
   }
 
-  /** Every document that somebody may see. */
-  async documents(person: Signed): Promise<StoredDocument[]> {
-    const shares = await this.database.models.shares.findAll({ where: { person: person.key }, raw: true });
-    const key = { [Op.in]: shares.map(({ document }) => document) };
-    return this.database.models.documents.findAll({ where: { key }, raw: true });
+  /** Every document that somebody has. */
+  documents(person: Signed): Promise<View[]> {
+    return this.standings.views(person.key);
   }
 
-  /** A document by its outside id, with the role of a person in it; null when there is none or it is not theirs to see. */
+  /** A document by its outside id, as a person has it; null when there is none or it is not theirs to see. */
   async access(id: string, person: Signed): Promise<Access | null> {
-    const [document, standing] = await Promise.all([
-      this.database.models.documents.findOne({ where: { id }, raw: true }),
-      this.standings.read(id, person.key),
-    ]);
-    if (!document || !standing) return null;
-    const { role, hold, holder } = standing;
-    return { document, role, hold, holder: holder === null ? null : (this.known.get(holder) ?? null) };
+    const found = await this.standings.view(id, person.key);
+    if (!found) return null;
+    const { view, holder } = found;
+    return { document: view, holder: holder === null ? null : (this.known.get(holder) ?? null) };
   }
 
   close(): Promise<void> {
@@ -235,11 +229,9 @@ export class People {
   }
 }
 
-/** What a person may see of a document, and how they stand to it. */
+/** A document as a person has it. */
 export interface Access {
-  readonly document: StoredDocument;
-  readonly role: Role;
-  readonly hold: Hold;
+  readonly document: View;
   /** Who has it checked out. */
   readonly holder: Signed | null;
 }

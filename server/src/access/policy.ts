@@ -1,17 +1,31 @@
-import type { Role } from '@oxbow/contract';
+import type { HistoryReach, Role } from '@oxbow/contract';
 
-/** What a person may want to do with a document. */
-export type Action = 'read' | 'write' | 'restore' | 'keep' | 'retitle' | 'share' | 'archive';
+/** What a person may want to do with a document. To read is to see what is there now, to look back to see what was. */
+export type Action =
+  'read' | 'lookBack' | 'comment' | 'write' | 'restore' | 'keep' | 'retitle' | 'share' | 'archive';
 
+const READER: readonly Action[] = ['read', 'lookBack'];
+const EDITOR: readonly Action[] = [...READER, 'comment', 'write', 'restore', 'keep', 'retitle'];
 const ALLOWED: Record<Role, readonly Action[]> = {
-  viewer: ['read'],
-  editor: ['read', 'write', 'restore', 'keep', 'retitle'],
-  owner: ['read', 'write', 'restore', 'keep', 'retitle', 'share', 'archive'],
+  viewer: READER,
+  commenter: [...READER, 'comment'],
+  editor: EDITOR,
+  owner: [...EDITOR, 'share', 'archive'],
 };
 
-/** Whether a role allows an action: the one place that decides, for the API and the live channel alike. */
-export function may(role: Role | null, action: Action): boolean {
-  return role !== null && ALLOWED[role].includes(action);
+/** What needs a history to look back at. */
+const OF_THE_PAST: ReadonlySet<Action> = new Set(['lookBack', 'comment', 'restore', 'keep', 'archive']);
+
+/** How somebody has a document. */
+export interface Having {
+  readonly role: Role;
+  readonly history: HistoryReach;
+}
+
+/** Whether somebody who has a document so may do something with it: the one place that decides, for the API and the live channel alike. */
+export function may(having: Having | null, action: Action): boolean {
+  if (having === null || !ALLOWED[having.role].includes(action)) return false;
+  return having.history !== 'none' || !OF_THE_PAST.has(action);
 }
 
 /** How the check-out of a document stands to a person: none is asked for, they have it, somebody else has, or nobody. */
@@ -20,7 +34,7 @@ export type Hold = 'free' | 'own' | 'other' | 'nobody';
 /** What only whoever has a document checked out may do, where that is asked for. */
 const HOLDERS_ONLY: ReadonlySet<Action> = new Set(['write', 'restore', 'keep']);
 
-/** Whether an action that a role allows has to wait for a check-out. */
+/** Whether an action that is allowed has to wait for a check-out. */
 export function waits(hold: Hold, action: Action): boolean {
   return HOLDERS_ONLY.has(action) && (hold === 'other' || hold === 'nobody');
 }

@@ -1,13 +1,16 @@
-import type { Role } from '@oxbow/contract';
+import type { HistoryReach, Role } from '@oxbow/contract';
 import { LRUCache } from 'lru-cache';
 import type { Database } from '../store/database.js';
+import type { StoredDocument } from '../store/models.js';
 import type { Hold } from './policy.js';
+import type { Stand, View } from './view.js';
+import { viewOf } from './view.js';
 
-/** How a person stands to a document: by its number, their role, and whether somebody has it checked out. */
-export interface Standing {
+/** How a person stands to a document: what they may do with it, and how far back its history goes for them. */
+export interface Standing extends Omit<Stand, 'person'> {
+  /** The document's number. */
   readonly document: number;
-  readonly role: Role;
-  readonly hold: Hold;
+  readonly id: string;
   /** Who has it checked out. */
   readonly holder: number | null;
 }
@@ -16,8 +19,25 @@ export interface Standing {
 const FRESH = 1000;
 const MOST = 20_000;
 
+interface Row {
+  readonly document: number;
+  readonly id: string;
+  readonly role: string;
+  readonly history: string;
+  readonly first: number;
+  readonly since: number | string;
+  readonly asked: number | null;
+  readonly holder: number | null;
+}
+
+const SELECT = `SELECT documents.key AS document, documents.id, standings.role, standings.history, standings.first,
+    standings.since, "checkOuts".document AS asked, "checkOuts".person AS holder
+  FROM documents JOIN standings ON standings.document = documents.key
+  LEFT JOIN "checkOuts" ON "checkOuts".document = documents.key
+  WHERE standings.person = :person AND (standings.until = 0 OR standings.until > :now)`;
+
 /**
- * How people stand to documents, for messages of which many come a second: read once a second at most, and anew at once
+ * How people stand to documents. For messages of which many come a second it is read once a second at most, and anew at once
  * after this process changed a share or a check-out.
  */
 export class Standings {
@@ -25,7 +45,7 @@ export class Standings {
 
   constructor(private readonly database: Database) {}
 
-  /** Null where there is no such document, or it is not shared with the person. */
+  /** Null where there is no such document, or the person does not have it. */
   of(id: string, person: number): Promise<Standing | null> {
     const name = `${person} ${id}`;
     const held = this.held.get(name);
@@ -43,20 +63,61 @@ export class Standings {
 
   /** The same, as it is stored now. */
   async read(id: string, person: number): Promise<Standing | null> {
-    const [row] = await this.database.rows<{
-      document: number;
-      role: string;
-      asked: number | null;
-      holder: number | null;
-    }>(
-      `SELECT documents.key AS document, shares.role AS role, "checkOuts".document AS asked, "checkOuts".person AS holder
-       FROM documents JOIN shares ON shares.document = documents.key AND shares.person = :person
-       LEFT JOIN "checkOuts" ON "checkOuts".document = documents.key WHERE documents.id = :id`,
-      { id, person },
-    );
-    if (!row) return null;
-    const { document, role, asked, holder } = row;
-    const hold = asked === null ? 'free' : holder === null ? 'nobody' : holder === person ? 'own' : 'other';
-    return { document, role: role as Role, hold, holder };
+    const sql = `${SELECT} AND documents.id = :id`;
+    const [row] = await this.database.rows<Row>(sql, { id, person, now: Date.now() });
+    return row ? standingOf(row, person) : null;
   }
+
+  /** What a person has of one document, by its outside id; null where that is nothing. */
+  async view(id: string, person: number): Promise<{ view: View; holder: number | null } | null> {
+    const [row, standing] = await Promise.all([
+      this.database.models.documents.findOne({ where: { id }, raw: true }),
+      this.read(id, person),
+    ]);
+    return row && standing ? { view: viewOf(row, { ...standing, person }), holder: standing.holder } : null;
+  }
+
+  /** What a person has of all documents, or of some, by number. */
+  async views(person: number, documents?: readonly number[]): Promise<View[]> {
+    const some = documents === undefined ? '' : ' AND documents.key IN (:documents)';
+    if (documents?.length === 0) return [];
+    const asked = { person, now: Date.now(), ...(documents ? { documents } : {}) };
+    const standings = await this.database.rows<Row>(SELECT + some, asked);
+    const key = standings.map(({ document }) => document);
+    const rows = await this.database.models.documents.findAll({ where: { key }, raw: true });
+    const byKey = new Map<number, StoredDocument>(rows.map((row) => [row.key, row]));
+    return standings.flatMap((standing) => {
+      const row = byKey.get(standing.document);
+      return row ? [viewOf(row, { ...standingOf(standing, person), person })] : [];
+    });
+  }
+
+  /** Everybody who has a document now. */
+  async having(document: number): Promise<number[]> {
+    const rows = await this.database.rows<{ person: number }>(
+      'SELECT DISTINCT person FROM standings WHERE document = :document AND (until = 0 OR until > :now)',
+      { document, now: Date.now() },
+    );
+    return rows.map(({ person }) => person);
+  }
+}
+
+function standingOf(row: Row, person: number): Standing {
+  const { document, id, role, history, first, since, asked, holder } = row;
+  return {
+    document,
+    id,
+    role: role as Role,
+    hold: holdOf(asked, holder, person),
+    holder,
+    history: history as HistoryReach,
+    first,
+    since: history === 'all' ? null : Number(since),
+  };
+}
+
+function holdOf(asked: number | null, holder: number | null, person: number): Hold {
+  if (asked === null) return 'free';
+  if (holder === null) return 'nobody';
+  return holder === person ? 'own' : 'other';
 }

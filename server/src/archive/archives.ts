@@ -10,7 +10,8 @@ import type { Given, WholeArchive } from '../formats/file-task.js';
 import type { Files } from '../formats/files.js';
 import type { Database } from '../store/database.js';
 import type { Log, StoredEdit } from '../store/log.js';
-import type { StoredDocument } from '../store/models.js';
+import { ownView, wholeShare } from '../access/view.js';
+import type { View } from '../access/view.js';
 import type { Seals } from './seals.js';
 import { loggedOf, renamed } from './seals.js';
 
@@ -30,7 +31,7 @@ export class Archives {
   ) {}
 
   /** Everything a document was, for its owners. */
-  async write(document: StoredDocument, signal?: AbortSignal): Promise<Uint8Array> {
+  async write(document: View, signal?: AbortSignal): Promise<Uint8Array> {
     await this.seals.upTo(document.key, document.seq);
     const [rows, seals] = await Promise.all([
       this.log.between(document.key, 0, document.seq),
@@ -49,7 +50,7 @@ export class Archives {
    * A document of a person's own from an archive, with the same history. Everybody it names is told as claimed. Throws
    * `FormatError` for one that is not whole; then nothing is left of it.
    */
-  async read(person: Signed, given: Given, signal?: AbortSignal): Promise<StoredDocument> {
+  async read(person: Signed, given: Given, signal?: AbortSignal): Promise<View> {
     const archive = await this.files.unarchive(given, signal);
     const { about, log } = archive;
     const { documents } = this.database.models;
@@ -78,7 +79,8 @@ export class Archives {
       throw error;
     }
     const last = log.at(-1);
-    return { ...document, seq: last?.seq ?? 0, changedAt: last?.acceptedAt ?? about.createdAt };
+    const row = { ...document, seq: last?.seq ?? 0, changedAt: last?.acceptedAt ?? about.createdAt };
+    return ownView(row, person.key);
   }
 
   private async fill(document: number, { about, log, images }: WholeArchive, owner: Signed): Promise<void> {
@@ -95,7 +97,7 @@ export class Archives {
     await this.rest(document, about, (id) => named(id).key, owner);
   }
 
-  private async about(document: StoredDocument, log: readonly SealedEdit[]): Promise<ArchiveAbout> {
+  private async about(document: View, log: readonly SealedEdit[]): Promise<ArchiveAbout> {
     const { versions, pastComments, landmarks, filings, shares } = this.database.models;
     const where = { document: document.key };
     const [cut, comments, named, filed, shared] = await Promise.all([
@@ -186,7 +188,7 @@ export class Archives {
   ): Promise<void> {
     const { versions, pastComments, landmarks, filings, shares } = this.database.models;
     await this.database.writes.add(async (transaction) => {
-      await shares.create({ document, person: owner.key, role: 'owner' }, { transaction });
+      await shares.create(wholeShare(document, owner.key, 'owner'), { transaction });
       await versions.bulkCreate(
         about.versions.map((row) => ({
           ...without(row, 'comments'),
@@ -226,6 +228,7 @@ function storedOf(document: number, edit: ArchivedEdit, named: (id: string) => S
     author: named(author).key,
     steps: JSON.stringify(steps),
     sources: sources.length > 0 ? JSON.stringify(sources) : null,
+    quoted: null,
     cause: cause.kind === 'writing' ? null : JSON.stringify(cause),
   };
 }

@@ -2,9 +2,11 @@ import type { CheckOut, Version } from '@oxbow/contract';
 import type { People, Signed } from '../access/people.js';
 import { Trouble } from '../trouble/trouble.js';
 import type { Rooms } from '../ordering/rooms.js';
+import type { ToldVersions } from '../versions/told-versions.js';
 import type { Versions } from '../versions/versions.js';
 import type { Database } from '../store/database.js';
-import type { Stored, StoredDocument } from '../store/models.js';
+import type { View } from '../access/view.js';
+import type { Stored } from '../store/models.js';
 
 /**
  * Documents that are written in by one person at a time: whoever has one checked out. Terms are those of OASIS CMIS 1.1,
@@ -16,20 +18,24 @@ export class CheckOuts {
     private readonly database: Database,
     private readonly rooms: Rooms,
     private readonly versions: Versions,
+    private readonly told: ToldVersions,
     private readonly people: People,
   ) {}
 
   /** How it stands with a document; null where none is asked for. */
-  async of(document: StoredDocument): Promise<CheckOut | null> {
+  async of(document: View): Promise<CheckOut | null> {
     const row = await this.row(document);
     if (!row) return null;
     return row.person === null
       ? { by: null, since: null }
-      : { by: this.people.id(row.person), since: new Date(Number(row.since)).toISOString() };
+      : {
+          by: this.people.id(row.person),
+          since: new Date(Math.max(Number(row.since), document.since ?? 0)).toISOString(),
+        };
   }
 
   /** Asks for check-out from now on, or no longer; that ends one under way. */
-  async ask(document: StoredDocument, asked: boolean): Promise<void> {
+  async ask(document: View, asked: boolean): Promise<void> {
     const { checkOuts } = this.database.models;
     const none = { document: document.key, person: null, since: 0, seq: 0 };
     await this.database.writes.add(async (transaction) => {
@@ -40,7 +46,7 @@ export class CheckOuts {
   }
 
   /** Checks a document out. Throws 409 where somebody has it, or none is asked for. */
-  async out(document: StoredDocument, person: Signed): Promise<void> {
+  async out(document: View, person: Signed): Promise<void> {
     const room = await this.rooms.get(document.key);
     await room.settled();
     const taken = { person: person.key, since: Date.now(), seq: room.head.seq };
@@ -55,7 +61,7 @@ export class CheckOuts {
 
   /** Checks it in: what was changed since it was checked out becomes a version; an unchanged document is simply given back. */
   async in(
-    document: StoredDocument,
+    document: View,
     person: Signed,
     { comment, major }: { comment?: string; major?: boolean },
   ): Promise<Version | null> {
@@ -68,18 +74,18 @@ export class CheckOuts {
     const how = { cause: 'checkIn', at: Date.now(), comment, major, by: person.key } as const;
     const version = seq > row.seq && !held ? await this.versions.cut(document.key, seq, how) : null;
     await this.change(document, person.key, { person: null, since: 0, seq: 0 });
-    return version;
+    return version && this.told.told(document, version);
   }
 
   /** Ends a check-out: whoever has it gives it up, or an owner ends it. */
-  async end(document: StoredDocument): Promise<void> {
+  async end(document: View): Promise<void> {
     const row = await this.row(document);
     if (row?.person) await this.change(document, row.person, { person: null, since: 0, seq: 0 });
   }
 
   /** Changes who has it, if it is still had by whom it was. */
   private async change(
-    document: StoredDocument,
+    document: View,
     from: number | null,
     to: { person: number | null; since: number; seq: number },
   ): Promise<boolean> {
@@ -91,7 +97,7 @@ export class CheckOuts {
     return count > 0;
   }
 
-  private row(document: StoredDocument): Promise<Stored<'checkOuts'> | null> {
+  private row(document: View): Promise<Stored<'checkOuts'> | null> {
     return this.database.models.checkOuts.findByPk(document.key, { raw: true });
   }
 }

@@ -1,3 +1,4 @@
+import { BEFORE } from '@oxbow/contract';
 import type { ComparisonResult } from '@oxbow/contract';
 import { creditChanges, toldChange } from '@oxbow/core/compare';
 import type { Credit } from '@oxbow/core/compare';
@@ -6,16 +7,16 @@ import type { Cause } from '@oxbow/core/history';
 import type { RedlineFormat } from '@oxbow/core/formats';
 import type { People } from '../access/people.js';
 import type { Images } from '../store/images.js';
-import type { Rooms } from '../ordering/rooms.js';
+import type { Histories } from '../histories/histories.js';
 import { Slices } from '../threads/slices.js';
 import type { Places, Stand } from './places.js';
 import type { Database } from '../store/database.js';
-import type { StoredDocument } from '../store/models.js';
+import type { View } from '../access/view.js';
 import type { Comparisons } from '../compare/comparisons.js';
 
 /** A moment of a document. */
 export interface Place {
-  readonly document: StoredDocument;
+  readonly document: View;
   readonly seq: number;
 }
 
@@ -23,7 +24,7 @@ export interface Place {
 export class Credited {
   constructor(
     private readonly database: Database,
-    private readonly rooms: Rooms,
+    private readonly histories: Histories,
     private readonly places: Places,
     private readonly people: People,
     private readonly comparisons: Comparisons,
@@ -38,17 +39,17 @@ export class Credited {
     const [before, after] = inOrder(one, other);
     const same = before.document.key === after.document.key;
     const { document } = after;
-    const room = await this.rooms.get(document.key);
-    const [a, b] = await Promise.all([
+    const [{ provenance }, a, b] = await Promise.all([
+      this.histories.head(document),
       this.places.at(before.document, before.seq),
       this.places.at(document, after.seq),
     ]);
     const { changes, rows, totals, gist } = await this.comparisons.compare(a.doc, b.doc);
     const slices = new Slices();
     const credits = await slices.through(
-      creditChanges(changes, room.head.provenance, same ? before.seq : -1, after.seq),
+      creditChanges(changes, provenance, same ? before.seq : -1, after.seq),
     );
-    const made = await this.makers(document.key, credits);
+    const made = await this.makers(document, credits);
     const shares = new Map<string, { wordsAdded: number; wordsRemoved: number }>();
     const words = await this.comparisons.words(a.doc, b.doc, changes, credits);
     for (const [seq, { added, removed }] of words) {
@@ -64,7 +65,7 @@ export class Credited {
         side,
         seq,
         ...made(seq),
-        writer: handOf(room.head.provenance, origin) ?? made(origin > 0 ? origin : seq).person,
+        writer: handOf(provenance, origin) ?? made(origin > 0 ? origin : seq).person,
       }));
       told.push({ ...toldChange(change), credits: credited });
       await slices.rest();
@@ -121,16 +122,16 @@ export class Credited {
   }
 
   /** Looks up who made edits, when, and with which file. */
-  private async makers(document: number, credits: readonly (readonly Credit[])[]) {
+  private async makers(view: View, credits: readonly (readonly Credit[])[]) {
     const seqs = [...new Set(credits.flat().flatMap((credit) => [credit.seq, credit.origin]))];
     const rows = await this.database.models.edits.findAll({
-      where: { document, seq: seqs },
+      where: { document: view.key, seq: seqs.flatMap((seq) => (seq > 0 ? [seq + view.first] : [])) },
       attributes: ['seq', 'author', 'acceptedAt', 'cause'],
       raw: true,
     });
     const made = new Map(
       rows.map((row) => [
-        row.seq,
+        row.seq - view.first,
         {
           person: this.people.id(row.author),
           at: new Date(Number(row.acceptedAt)).toISOString(),
@@ -138,7 +139,8 @@ export class Credited {
         },
       ]),
     );
-    const nobody = { person: 'unknown', at: new Date(0).toISOString(), file: null };
+    const since = new Date(view.since ?? 0).toISOString();
+    const nobody = { person: view.first > 0 ? BEFORE : 'unknown', at: since, file: null };
     return (seq: number) => made.get(seq) ?? nobody;
   }
 }

@@ -4,8 +4,10 @@ import { nanoid } from 'nanoid';
 import type { Signed } from '../access/people.js';
 import type { Rooms } from '../ordering/rooms.js';
 import type { Database } from '../store/database.js';
-import type { StoredDocument } from '../store/models.js';
+import type { View } from '../access/view.js';
+import { ownView, wholeShare } from '../access/view.js';
 import { Trouble } from '../trouble/trouble.js';
+import type { ToldVersions } from '../versions/told-versions.js';
 import type { Versions } from '../versions/versions.js';
 
 /** Makes documents, changes their title and collection, and keeps versions of them. */
@@ -14,15 +16,11 @@ export class Documents {
     private readonly database: Database,
     private readonly rooms: Rooms,
     private readonly versions: Versions,
+    private readonly told: ToldVersions,
   ) {}
 
   /** Makes a document, blank or with content, whose first version is the blank beginning. */
-  async create(
-    person: Signed,
-    title: string,
-    collection: string | null,
-    at = Date.now(),
-  ): Promise<StoredDocument> {
+  async create(person: Signed, title: string, collection: string | null, at = Date.now()): Promise<View> {
     const { documents, shares, collections } = this.database.models;
     if (collection && !(await collections.findByPk(collection)))
       throw Trouble.field('collection', 'there is no such collection');
@@ -38,15 +36,15 @@ export class Documents {
     };
     const made = await this.database.writes.add(async (transaction) => {
       const document = await documents.create(row, { transaction });
-      await shares.create({ document: document.key, person: person.key, role: 'owner' }, { transaction });
+      await shares.create(wholeShare(document.key, person.key, 'owner'), { transaction });
       return document.get({ plain: true });
     });
     await this.versions.cut(made.key, 0, { cause: 'beginning', at });
-    return made;
+    return ownView(made, person.key);
   }
 
   /** Changes title or collection; each is an event of the history. */
-  async change(document: StoredDocument, person: Signed, patch: DocumentPatch, at?: number): Promise<void> {
+  async change(document: View, person: Signed, patch: DocumentPatch, at?: number): Promise<void> {
     const causes: Cause[] = [];
     if (patch.title !== undefined && patch.title.trim() !== document.title)
       causes.push({ kind: 'title', before: document.title, after: patch.title.trim() });
@@ -81,25 +79,26 @@ export class Documents {
 
   /** Keeps a version of the present moment. */
   async keep(
-    document: StoredDocument,
+    document: View,
     person: Signed,
     options: { comment?: string; major?: boolean; at?: number },
   ): Promise<Version> {
     const room = await this.rooms.get(document.key);
     await room.settled();
-    const held = await this.versions.at(document.key, room.head.seq);
+    const held = await this.told.at(document, room.head.seq - document.first);
     if (held)
       throw new Trouble(
         409,
         'This moment is a version already',
         `Version ${held.number} holds exactly this.`,
       );
-    return this.versions.cut(document.key, room.head.seq, {
+    const version = await this.versions.cut(document.key, room.head.seq, {
       cause: 'asked',
       at: options.at ?? Date.now(),
       comment: options.comment,
       major: options.major,
       by: person.key,
     });
+    return this.told.told(document, version);
   }
 }

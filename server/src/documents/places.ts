@@ -1,13 +1,14 @@
+import { BEFORE } from '@oxbow/contract';
 import type { History, Moment } from '@oxbow/contract';
 import { wordsIn } from '@oxbow/core/content';
 import type { Cause } from '@oxbow/core/history';
 import type { Node } from 'prosemirror-model';
 import type { People } from '../access/people.js';
-import type { Rooms } from '../ordering/rooms.js';
-import type { StoredDocument } from '../store/models.js';
+import type { Histories } from '../histories/histories.js';
+import type { View } from '../access/view.js';
 import { Slices } from '../threads/slices.js';
 import { Trouble } from '../trouble/trouble.js';
-import type { Versions } from '../versions/versions.js';
+import type { ToldVersions } from '../versions/told-versions.js';
 
 /** A document as it stood at a moment. */
 export interface Stand extends Omit<Moment, 'words' | 'content'> {
@@ -17,13 +18,13 @@ export interface Stand extends Omit<Moment, 'words' | 'content'> {
 /** Finds moments in the history of a document and tells what stood there. */
 export class Places {
   constructor(
-    private readonly rooms: Rooms,
-    private readonly versions: Versions,
+    private readonly histories: Histories,
+    private readonly versions: ToldVersions,
     private readonly people: People,
   ) {}
 
   /** The edit that a version number or `@SEQ` means. */
-  async seqOf(document: StoredDocument, moment: string, field = 'moment'): Promise<number> {
+  async seqOf(document: View, moment: string, field = 'moment'): Promise<number> {
     if (moment.startsWith('@')) {
       const seq = Number(moment.slice(1) || NaN);
       if (!Number.isInteger(seq) || seq > document.seq)
@@ -32,7 +33,7 @@ export class Places {
         ]);
       return seq;
     }
-    const version = await this.versions.byNumber(document.key, Number(moment));
+    const version = await this.versions.byNumber(document, Number(moment));
     if (!version)
       throw new Trouble(404, 'Unknown version', `There is no version ${moment}.`, [
         { path: field, message: 'is not a version of this document' },
@@ -41,24 +42,24 @@ export class Places {
   }
 
   /** What stood at a moment, and how long it is. */
-  async moment(document: StoredDocument, seq: number): Promise<Moment> {
+  async moment(document: View, seq: number): Promise<Moment> {
     const { doc, ...stand } = await this.at(document, seq);
     const words = await new Slices().through(wordsIn(doc));
     return { ...stand, words, content: doc.toJSON() as Moment['content'] };
   }
 
   /** What stood at a moment, and who made it so. */
-  async at(document: StoredDocument, seq: number): Promise<Stand> {
+  async at(document: View, seq: number): Promise<Stand> {
     const [doc, version, [edit]] = await Promise.all([
-      this.rooms.moments.open(document.key, seq),
-      this.versions.at(document.key, seq),
-      this.rooms.moments.log.between(document.key, seq - 1, seq),
+      this.histories.moment(document, seq),
+      this.versions.at(document, seq),
+      seq > 0 ? this.histories.edits(document, seq - 1, seq) : [],
     ]);
     return {
       document: document.id,
       seq,
       at: new Date(Number(edit?.acceptedAt ?? document.createdAt)).toISOString(),
-      by: this.people.id(edit?.author ?? document.changedBy),
+      by: edit || document.first === 0 ? this.people.id(edit?.author ?? document.changedBy) : BEFORE,
       title: document.title,
       version: version?.number ?? null,
       doc,
@@ -66,8 +67,8 @@ export class Places {
   }
 
   /** Edits after `after` without their content. */
-  async history(document: StoredDocument, after: number): Promise<History> {
-    const traces = await this.rooms.moments.log.traces(document.key, (key) => this.people.id(key), after);
+  async history(document: View, after: number): Promise<History> {
+    const traces = await this.histories.traces(document, (key) => this.people.id(key), after);
     const people = [...new Set(traces.map(({ author }) => author))];
     return {
       from: after + 1,

@@ -9,7 +9,7 @@ import type { Rooms } from '../ordering/rooms.js';
 import type { Given } from '../formats/file-task.js';
 import type { Files } from '../formats/files.js';
 import type { Database } from '../store/database.js';
-import type { StoredDocument } from '../store/models.js';
+import type { View } from '../access/view.js';
 
 /** Which text of a file with tracked changes is taken: accepted, rejected, or both as two versions. */
 export type TakeTracked = 'accepted' | 'rejected' | 'both';
@@ -26,6 +26,8 @@ export interface FilingOptions {
   readonly major?: boolean;
   /** The id of who filed it, where that is not its author. */
   readonly by?: string;
+  /** When it is filed, instead of now. */
+  readonly at?: number;
 }
 
 /** Most comments and tracked changes of a file that are kept with the version. */
@@ -48,7 +50,7 @@ export class Filing {
 
   /** Puts a file on top of a document, as an author's. Answers the version that holds it. */
   async file(
-    document: StoredDocument,
+    document: View,
     author: Signed,
     { name, reading }: FiledFile,
     { tracked = 'accepted', by, ...options }: FilingOptions,
@@ -64,17 +66,17 @@ export class Filing {
       if (!head.eq(first)) await put(first, 'Before the changes tracked in the file');
     }
     const outcome = await put(last, options.comment);
-    await this.remember(document.key, outcome.seq, reading);
+    await this.remember(document.key, outcome.seq + document.first, reading);
     return outcome;
   }
 
   /** What came in the file that an edit filed. Throws 404 when it filed none. */
-  async of(document: StoredDocument, seq: number): Promise<FilingShape> {
+  async of(document: View, seq: number): Promise<FilingShape> {
     const row = await this.database.models.filings.findOne({
-      where: { document: document.key, seq },
+      where: { document: document.key, seq: seq + document.first },
       raw: true,
     });
-    if (!row) throw new Trouble(404, 'No file was filed here');
+    if (!row || (seq === 0 && document.first > 0)) throw new Trouble(404, 'No file was filed here');
     return JSON.parse(row.told) as FilingShape;
   }
 

@@ -8,8 +8,8 @@ import type { Comparisons } from '../compare/comparisons.js';
 import type { Documents } from '../documents/documents.js';
 import type { Places } from '../documents/places.js';
 import type { Becoming } from './becoming.js';
-import type { StoredDocument } from '../store/models.js';
-import type { Moments } from '../store/moments.js';
+import type { View } from '../access/view.js';
+import type { Histories } from '../histories/histories.js';
 
 /** What was assembled, from which moments. */
 interface Assembled {
@@ -24,19 +24,14 @@ export class Assembling {
   constructor(
     private readonly documents: Documents,
     private readonly places: Places,
-    private readonly moments: Moments,
+    private readonly histories: Histories,
     private readonly becoming: Becoming,
     private readonly comparisons: Comparisons,
     private readonly images: Images,
   ) {}
 
   /** On top, as the next version. What was written after the later moment is kept. `other` is what `earlier` is a moment of. */
-  async put(
-    document: StoredDocument,
-    other: StoredDocument,
-    person: Signed,
-    input: AssemblyInput,
-  ): Promise<Outcome> {
+  async put(document: View, other: View, person: Signed, input: AssemblyInput): Promise<Outcome> {
     const { target, earlier, base, cause } = await this.assembled(document, other, input);
     if (document.key !== other.key) await this.images.lend(other.key, document.key, target);
     return this.becoming.become(
@@ -55,12 +50,7 @@ export class Assembling {
   }
 
   /** As a document of its own. */
-  async aside(
-    document: StoredDocument,
-    other: StoredDocument,
-    person: Signed,
-    input: AsideInput,
-  ): Promise<StoredDocument> {
+  async aside(document: View, other: View, person: Signed, input: AsideInput): Promise<View> {
     const { target, earlier, base, cause } = await this.assembled(document, other, input);
     const from = [
       { doc: base.doc, seq: base.seq, document: document.id },
@@ -74,8 +64,8 @@ export class Assembling {
 
   /** The document that the decisions make, and what it was made from. */
   async assembled(
-    document: StoredDocument,
-    other: StoredDocument,
+    document: View,
+    other: View,
     input: AssemblyInput | AsideInput | AssembledFileInput,
   ): Promise<Assembled> {
     const [before, after] = await Promise.all([
@@ -84,10 +74,9 @@ export class Assembling {
     ]);
     if (document.key === other.key && before > after)
       throw Trouble.field('earlier', 'comes after the later moment');
-    const { moments } = this;
     const [earlier, doc] = await Promise.all([
-      moments.open(other.key, before),
-      moments.open(document.key, after),
+      this.histories.moment(other, before),
+      this.histories.moment(document, after),
     ]);
     const takes = input.decisions.map(({ change, take }) => [change, take] as const);
     const target = await this.comparisons.assembled(earlier, doc, {

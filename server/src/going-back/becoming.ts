@@ -1,16 +1,17 @@
 import type { Outcome, SourceRef } from '@oxbow/contract';
-import { blankDocument, tokensOf } from '@oxbow/core/content';
 import type { Cause, CutCause, Provenance, Undo, Undoing } from '@oxbow/core/history';
 import { revivedSeqs, undo } from '@oxbow/core/history';
 import type { Node } from 'prosemirror-model';
 import type { Step } from 'prosemirror-transform';
 import type { Signed } from '../access/people.js';
 import type { Comparisons } from '../compare/comparisons.js';
-import type { Head } from '../ordering/room.js';
 import type { Rooms } from '../ordering/rooms.js';
-import type { StoredDocument } from '../store/models.js';
+import type { ToldRoom } from '../ordering/told-room.js';
+import type { View } from '../access/view.js';
+import type { Histories, ToldHead } from '../histories/histories.js';
 import { Trouble } from '../trouble/trouble.js';
-import type { Versions } from '../versions/versions.js';
+import type { ToldVersions } from '../versions/told-versions.js';
+import type { CutOptions, Versions } from '../versions/versions.js';
 
 /** What a document is to become. */
 export interface Goal {
@@ -35,6 +36,9 @@ interface Wish {
   readonly base?: number;
 }
 
+/** A present document. */
+type Head = Pick<ToldHead, 'doc' | 'seq'>;
+
 /** Which version an edit that changes the whole document is cut as. */
 const CUTS: Partial<Record<Cause['kind'], CutCause>> = { restore: 'restore', assembly: 'assembly' };
 
@@ -42,20 +46,22 @@ const CUTS: Partial<Record<Cause['kind'], CutCause>> = { restore: 'restore', ass
 export class Becoming {
   constructor(
     private readonly rooms: Rooms,
+    private readonly histories: Histories,
     private readonly versions: Versions,
+    private readonly told: ToldVersions,
     private readonly comparisons: Comparisons,
   ) {}
 
   /** Appends one edit that makes the document what it is to become, then cuts a version of it. */
   async become(
-    document: StoredDocument,
+    view: View,
     person: Signed,
     cause: Cause,
     make: (head: Head) => Promise<Goal>,
     options: { comment?: string; major?: boolean; at?: number } = {},
   ): Promise<Outcome> {
-    await this.cutOpen(document.key, options.at);
-    const room = await this.rooms.get(document.key);
+    await this.cutOpen(view.key, options.at);
+    const room = await this.rooms.told(view);
     await room.settled();
     const { head } = room;
     const { target, base = head, from = [] } = await make(head);
@@ -69,34 +75,29 @@ export class Becoming {
       const { seq: moment, document } = taken[index] as Taken;
       return document === undefined ? { ...place, moment } : { ...place, moment, document };
     });
-    const seq = await this.append(document.key, person, cause, options.at, () => ({
-      steps: turned.steps,
-      sources,
-      base: base.seq,
-    }));
-    return {
-      seq,
-      version: await this.versions.cut(document.key, seq, {
-        cause: CUTS[cause.kind] ?? 'filing',
-        at: options.at ?? Date.now(),
-        comment: options.comment,
-        major: options.major,
-        by: person.key,
-      }),
-    };
+    const wish = { steps: turned.steps, sources, base: base.seq };
+    const seq = await this.append(view, person, cause, options.at, async () => wish);
+    return this.cut(view, seq, {
+      cause: CUTS[cause.kind] ?? 'filing',
+      at: options.at ?? Date.now(),
+      comment: options.comment,
+      major: options.major,
+      by: person.key,
+    });
   }
 
   /** Undoes something by instance and cuts a version of the outcome. Throws 409 when it cannot be undone on its own. */
   async takeBack(
-    document: StoredDocument,
+    view: View,
     person: Signed,
     cause: Extract<Cause, { kind: 'takeBack' }>,
     undoing: (provenance: Provenance) => Undoing,
     comment?: string,
   ): Promise<Outcome> {
-    await this.cutOpen(document.key);
-    const seq = await this.append(document.key, person, cause, undefined, async (head) => {
-      const outcome = await this.undoing(document.key, head, undoing(head.provenance));
+    await this.cutOpen(view.key);
+    const seq = await this.append(view, person, cause, undefined, async (room) => {
+      const head = await this.histories.headOf(view, await room.whole());
+      const outcome = await this.undoing(view, head, undoing(head.provenance));
       if (outcome.kind === 'conflict')
         throw new Trouble(
           409,
@@ -105,41 +106,34 @@ export class Becoming {
         );
       return outcome.kind === 'nothing' ? { steps: [], sources: [] } : outcome;
     });
-    const by = person.key;
-    return {
-      seq,
-      version: await this.versions.cut(document.key, seq, { cause: 'restore', at: Date.now(), comment, by }),
-    };
+    return this.cut(view, seq, { cause: 'restore', at: Date.now(), comment, by: person.key });
   }
 
   /** What undoing something would do to a document at its head. */
   async undoing(
-    document: number,
-    { doc, provenance }: Pick<Head, 'doc' | 'provenance'>,
+    view: View,
+    { doc, provenance }: Pick<ToldHead, 'doc' | 'provenance'>,
     undoing: Undoing,
   ): Promise<Undo> {
-    const tokens = await this.rooms.moments.log.tokens(
-      document,
-      new Set(revivedSeqs(provenance.runs, undoing)),
-    );
-    return undo(
-      doc,
-      provenance,
-      undoing,
-      (from) => tokens.get(from) ?? (from === 0 ? tokensOf(blankDocument().content) : []),
-    );
+    const tokens = await this.histories.tokens(view, new Set(revivedSeqs(provenance.runs, undoing)));
+    return undo(doc, provenance, undoing, tokens);
+  }
+
+  private async cut(view: View, seq: number, how: CutOptions): Promise<Outcome> {
+    const version = await this.versions.cut(view.key, seq + view.first, how);
+    return { seq, version: await this.told.told(view, version) };
   }
 
   private async append(
-    document: number,
+    view: View,
     person: Signed,
     cause: Cause,
     at: number | undefined,
-    make: (head: Head) => Promise<Wish> | Wish,
+    make: (room: ToldRoom) => Promise<Wish>,
   ): Promise<number> {
-    const room = await this.rooms.get(document);
+    const room = await this.rooms.told(view);
     const [result] = await room.compose(async (head) => {
-      const { steps, sources, base = head.seq } = await make(head);
+      const { steps, sources, base = head.seq } = await make(room);
       if (steps.length === 0)
         throw new Trouble(409, 'Nothing would change', 'The document already reads like that.');
       const edit = { counter: this.rooms.own.next(), steps, sources, writtenAt: at ?? Date.now(), cause, at };

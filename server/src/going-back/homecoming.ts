@@ -1,21 +1,20 @@
 import type { Homecoming as Told, HomecomingInput, Outcome } from '@oxbow/contract';
 import type { Settlement } from '@oxbow/core/compare';
 import type { Cause } from '@oxbow/core/history';
-import type { Node } from 'prosemirror-model';
 import type { Access, People, Signed } from '../access/people.js';
 import { allowed } from '../access/granted.js';
 import { may, waits } from '../access/policy.js';
 import type { Images } from '../store/images.js';
 import { Trouble } from '../trouble/trouble.js';
 import type { Comparisons } from '../compare/comparisons.js';
-import type { Rooms } from '../ordering/rooms.js';
 import type { Becoming } from './becoming.js';
-import type { StoredDocument } from '../store/models.js';
+import type { View } from '../access/view.js';
+import type { Histories } from '../histories/histories.js';
 
 /** Where a copy came from: the document, its moment, and whether somebody may write there. */
 interface Origin {
   readonly access: Access;
-  readonly document: StoredDocument;
+  readonly document: View;
   readonly moment: number;
   readonly mayWrite: boolean;
 }
@@ -23,7 +22,7 @@ interface Origin {
 /** Brings copies home: three-way, by the moment at which the copy was made. What both changed differently is asked, not guessed. */
 export class Homecoming {
   constructor(
-    private readonly rooms: Rooms,
+    private readonly histories: Histories,
     private readonly becoming: Becoming,
     private readonly people: People,
     private readonly images: Images,
@@ -31,10 +30,13 @@ export class Homecoming {
   ) {}
 
   /** What it would change. Throws 404 where the document is no copy, or of one that this person may not see. */
-  async preview(copy: StoredDocument, person: Signed): Promise<Told> {
+  async preview(copy: View, person: Signed): Promise<Told> {
     const origin = await this.originOf(copy, person);
-    const [ours, theirs] = await Promise.all([this.head(origin.document.key), this.head(copy.key)]);
-    const base = await this.rooms.moments.open(origin.document.key, origin.moment);
+    const [ours, theirs] = await Promise.all([
+      this.histories.head(origin.document),
+      this.histories.head(copy),
+    ]);
+    const base = await this.histories.moment(origin.document, origin.moment);
     const { conflicts, doc } = await this.comparisons.three(base, ours.doc, theirs.doc);
     const { changes, totals, gist } = await this.comparisons.compare(ours.doc, doc);
     return {
@@ -59,11 +61,11 @@ export class Homecoming {
   }
 
   /** Puts it into the origin. Throws 409 when either document changed since it was looked at, or a conflict is not settled. */
-  async bring(copy: StoredDocument, person: Signed, input: HomecomingInput): Promise<Outcome> {
+  async bring(copy: View, person: Signed, input: HomecomingInput): Promise<Outcome> {
     const origin = await this.originOf(copy, person);
-    allowed(origin.access, origin.access.holder, 'restore');
-    const theirs = await this.head(copy.key);
-    const base = await this.rooms.moments.open(origin.document.key, origin.moment);
+    allowed(origin.document, origin.access.holder, 'restore');
+    const theirs = await this.histories.head(copy);
+    const base = await this.histories.moment(origin.document, origin.moment);
     await this.images.lend(copy.key, origin.document.key, theirs.doc);
     const cause: Cause = { kind: 'merge', document: copy.id, title: copy.title, moment: theirs.seq };
     return this.becoming.become(
@@ -86,21 +88,17 @@ export class Homecoming {
     );
   }
 
-  private async originOf(copy: StoredDocument, person: Signed): Promise<Origin> {
-    const [first] = await this.rooms.moments.log.traces(copy.key, String, 0, 1);
+  private async originOf(copy: View, person: Signed): Promise<Origin> {
+    const [first] = await this.histories.traces(copy, String, 0, 1);
     const cause = first?.cause ? (JSON.parse(first.cause) as Cause) : null;
     const from = cause && copiedFrom(cause);
     const access = from ? await this.people.access(from.document, person) : null;
-    if (!from || !access || !may(access.role, 'read'))
+    const document = access?.document;
+    const moment = from && document ? from.moment - document.first : -1;
+    if (!access || !document || !may(document, 'lookBack') || moment < 0)
       throw new Trouble(404, 'This document is no copy of one that you may see');
-    const mayWrite = may(access.role, 'restore') && !waits(access.hold, 'restore');
-    return { access, document: access.document, moment: from.moment, mayWrite };
-  }
-
-  private async head(document: number): Promise<{ doc: Node; seq: number }> {
-    const room = await this.rooms.get(document);
-    await room.settled();
-    return room.head;
+    const mayWrite = may(document, 'restore') && !waits(document.hold, 'restore');
+    return { access, document, moment, mayWrite };
   }
 }
 

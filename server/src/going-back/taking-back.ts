@@ -15,11 +15,10 @@ import type {
 import type { People, Signed } from '../access/people.js';
 import { Trouble } from '../trouble/trouble.js';
 import type { Comparisons } from '../compare/comparisons.js';
-import type { Rooms } from '../ordering/rooms.js';
 import type { Becoming } from './becoming.js';
 import type { Past } from '../past/past.js';
-import type { Database } from '../store/database.js';
-import type { StoredDocument } from '../store/models.js';
+import type { View } from '../access/view.js';
+import type { Histories } from '../histories/histories.js';
 
 /** What is to be taken back: by whom it was done, in which edits, and what of them. */
 interface Meant {
@@ -32,8 +31,7 @@ interface Meant {
 /** Takes edits back by instance and keeps what came after them: single ones, a sitting, or all that one person did in a range. */
 export class TakingBack {
   constructor(
-    private readonly database: Database,
-    private readonly rooms: Rooms,
+    private readonly histories: Histories,
     private readonly becoming: Becoming,
     private readonly past: Past,
     private readonly comparisons: Comparisons,
@@ -41,18 +39,16 @@ export class TakingBack {
   ) {}
 
   /** What it would do. Nothing is guessed: what cannot be done cleanly is told with its three texts. */
-  async preview(document: StoredDocument, input: TakeBackInput): Promise<TakeBackPreview> {
+  async preview(document: View, input: TakeBackInput): Promise<TakeBackPreview> {
     const meant = await this.meant(document, input);
-    const room = await this.rooms.get(document.key);
-    await room.settled();
-    const { doc, provenance } = room.head;
-    const undo = await this.becoming.undoing(document.key, { doc, provenance }, meant.undoing(provenance));
+    const { doc, provenance } = await this.histories.head(document);
+    const undo = await this.becoming.undoing(document, { doc, provenance }, meant.undoing(provenance));
     const told = { edits: meant.seqs.length, people: meant.authors };
     const nothing = { changes: 0, wordsAdded: 0, wordsRemoved: 0, gist: 'No change', conflict: null };
     if (undo.kind === 'nothing') return { ...told, ...nothing };
     if (undo.kind === 'conflict') {
       const { lookingBack } = this.past;
-      const conflict = await lookingBack.textsWithout(document.key, meant.seqs, undo.from, undo.to);
+      const conflict = await lookingBack.textsWithout(document, meant.seqs, undo.from, undo.to);
       return { ...told, ...nothing, conflict };
     }
     const { changes, totals, gist } = await this.comparisons.compare(doc, applySteps(doc, undo.steps));
@@ -60,32 +56,29 @@ export class TakingBack {
     return { ...told, changes: changes.length, wordsAdded, wordsRemoved, gist, conflict: null };
   }
 
-  async take(document: StoredDocument, person: Signed, input: TakeBackInput): Promise<Outcome> {
+  async take(document: View, person: Signed, input: TakeBackInput): Promise<Outcome> {
     const { undoing, cause } = await this.meant(document, input);
     return this.becoming.takeBack(document, person, cause, undoing, input.comment);
   }
 
-  private meant(document: StoredDocument, input: TakeBackInput): Promise<Meant> {
+  private meant(document: View, input: TakeBackInput): Promise<Meant> {
     return input.change ? this.changeMeant(document, input.change) : this.editsMeant(document, input);
   }
 
   /** What one change between two moments did: what it brought goes, what it removed returns, within its stretches only. */
   private async changeMeant(
-    document: StoredDocument,
+    document: View,
     { earlier, later, id }: NonNullable<TakeBackInput['change']>,
   ): Promise<Meant> {
     if (earlier >= later || later > document.seq)
       throw Trouble.field('change/later', 'is no moment of this document after the earlier one');
-    const { moments } = this.rooms;
     const [a, b] = await Promise.all([
-      moments.open(document.key, earlier),
-      moments.open(document.key, later),
+      this.histories.moment(document, earlier),
+      this.histories.moment(document, later),
     ]);
     const change = (await this.comparisons.compare(a, b)).changes.find((one) => one.id === id);
     if (!change) throw Trouble.field('change/id', 'is none of the changes between these moments');
-    const room = await this.rooms.get(document.key);
-    await room.settled();
-    const { runs } = room.head.provenance;
+    const { runs } = (await this.histories.head(document)).provenance;
     const within = (moment: number, stretches: readonly Stretch[]): PlacedRun[] => {
       const placed = runs.at(moment);
       return stretches.flatMap(({ from, to }) => placed.between(from, to));
@@ -108,7 +101,7 @@ export class TakingBack {
 
   /** The edits that an input means, and who made them. Throws 422 where it means none. */
   private async editsMeant(
-    document: StoredDocument,
+    document: View,
     { seq, seqs, after, upTo, person }: TakeBackInput,
   ): Promise<Meant> {
     const named = seqs ?? (seq === undefined ? null : [seq]);
@@ -123,7 +116,7 @@ export class TakingBack {
       (trace) => (!wanted || wanted.has(trace.seq)) && (person === undefined || trace.author === person),
     );
     if (meant.length === 0) throw Trouble.field('after', 'and upTo hold no such edit');
-    const reversals = await this.reversals(document.key);
+    const reversals = await this.reversals(document);
     const already = cancelled(reversals.filter(({ kind }) => kind === 'takeBack'));
     const left = meant.filter((trace) => !already.has(trace.seq));
     if (left.length === 0)
@@ -141,19 +134,14 @@ export class TakingBack {
     };
   }
 
-  private traces(document: StoredDocument, after: number, upTo: number): Promise<Trace[]> {
+  private traces(document: View, after: number, upTo: number): Promise<Trace[]> {
     const author = (key: number): string => this.people.id(key);
-    return this.rooms.moments.log.traces(document.key, author, after, upTo);
+    return this.histories.traces(document, author, after, upTo);
   }
 
   /** What was undone, redone and taken back, in order. */
-  private async reversals(document: number): Promise<(Reversal & Pick<Cause, 'kind'>)[]> {
-    const rows = await this.database.rows<{ seq: number; cause: string }>(
-      'SELECT seq, cause FROM edits WHERE document = :document AND cause IS NOT NULL ORDER BY seq',
-      { document },
-    );
-    return rows.flatMap(({ seq, cause: stored }) => {
-      const cause = JSON.parse(stored) as Cause;
+  private async reversals(document: View): Promise<(Reversal & Pick<Cause, 'kind'>)[]> {
+    return (await this.histories.causes(document)).flatMap(({ seq, cause }) => {
       const undoes = cause.kind === 'undo' || cause.kind === 'redo' || cause.kind === 'takeBack';
       return undoes && cause.of.length > 0 ? [{ seq, of: cause.of, kind: cause.kind }] : [];
     });

@@ -28,8 +28,8 @@ export function arrivalRoutes(router: Router, services: Ways): void {
     await arrivals.putAway(person, params['arrival'] ?? '');
   });
   mount(router, services, 'post', async ({ person, params, body }) => {
-    const { document } = await granted(services, params['document'], person, 'read');
-    const other = body.with ? (await granted(services, body.with, person, 'read')).document : document;
+    const { document } = await granted(services, params['document'], person, 'lookBack');
+    const other = body.with ? (await granted(services, body.with, person, 'lookBack')).document : document;
     return post.send(document, other, person, body);
   });
 }

@@ -14,8 +14,8 @@ export function checkOutRoutes(router: Router, services: Ways): void {
     channel.shelfChanged(document.key);
   });
   mount(router, services, 'checkOut', async ({ person, params }) => {
-    const { document, role } = await granted(services, params['document'], person, 'read');
-    if (!may(role, 'write')) throw new Trouble(403, 'You may read this document, not change it');
+    const { document } = await granted(services, params['document'], person, 'read');
+    if (!may(document, 'write')) throw new Trouble(403, 'You may read this document, not change it');
     await checkOuts.out(document, person);
     channel.shelfChanged(document.key);
   });
@@ -26,8 +26,8 @@ export function checkOutRoutes(router: Router, services: Ways): void {
     return { version };
   });
   mount(router, services, 'cancelCheckOut', async ({ person, params }) => {
-    const { document, role, hold } = await granted(services, params['document'], person, 'read');
-    if (hold !== 'own' && !may(role, 'share'))
+    const { document } = await granted(services, params['document'], person, 'read');
+    if (document.hold !== 'own' && !may(document, 'share'))
       throw new Trouble(403, 'Only an owner can end the check-out of somebody else');
     await checkOuts.end(document);
     channel.shelfChanged(document.key);

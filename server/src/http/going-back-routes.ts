@@ -3,7 +3,7 @@ import type { Router } from 'express';
 import { granted } from '../access/granted.js';
 import { mount } from './route.js';
 import { serveOwn } from './export.js';
-import { freshDocument } from './fresh.js';
+import { fresh } from './fresh.js';
 import type { Ways } from './ways.js';
 
 /** Restoring, taking back, and documents of their own made from a moment. Each is put on top; nothing of the past changes. */
@@ -25,54 +25,55 @@ export function goingBackRoutes(router: Router, services: Ways): void {
       person,
       cause,
       async () => {
-        const doc = await rooms.moments.open(document.key, moment);
+        const doc = await rooms.histories.moment(document, moment);
         return { target: doc, from: [{ doc, seq: moment }] };
       },
       { comment: body.comment },
     );
   });
   mount(router, services, 'copyMoment', async ({ person, params, body }) => {
-    const { document } = await granted(services, params['document'], person, 'read');
+    const { document } = await granted(services, params['document'], person, 'lookBack');
     const moment =
       body.number !== undefined
         ? await places.seqOf(document, String(body.number), 'number')
         : await places.seqOf(document, `@${body.seq ?? ''}`, 'seq');
-    const content = await rooms.moments.open(document.key, moment);
+    const content = await rooms.histories.moment(document, moment);
     const row = await documents.create(person, body.title, body.collection ?? null);
     await services.images.lend(document.key, row.key, content);
-    const cause = { kind: 'copy', document: document.id, title: document.title, moment } as const;
+    const { id, title, first } = document;
+    const cause = { kind: 'copy', document: id, title, moment: moment + first } as const;
     if (!content.eq(blankDocument()))
       await becoming.become(row, person, cause, async () => ({
         target: content,
         from: [{ doc: content, seq: moment, document: document.id }],
       }));
     services.channel.shelfChanged(row.key);
-    return services.shelf.summary(await freshDocument(services, row), 'owner', person);
+    return services.shelf.summary(await fresh(services, row));
   });
   mount(router, services, 'assemble', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'restore');
-    const other = body.with ? (await granted(services, body.with, person, 'read')).document : document;
+    const other = body.with ? (await granted(services, body.with, person, 'lookBack')).document : document;
     return services.assembling.put(document, other, person, body);
   });
   mount(router, services, 'setAside', async ({ person, params, body }) => {
-    const { document } = await granted(services, params['document'], person, 'read');
-    const other = body.with ? (await granted(services, body.with, person, 'read')).document : document;
+    const { document } = await granted(services, params['document'], person, 'lookBack');
+    const other = body.with ? (await granted(services, body.with, person, 'lookBack')).document : document;
     const row = await services.assembling.aside(document, other, person, body);
     services.channel.shelfChanged(row.key);
-    return services.shelf.summary(await freshDocument(services, row), 'owner', person);
+    return services.shelf.summary(await fresh(services, row));
   });
   mount(router, services, 'assembledFile', async ({ person, params, body, response }) => {
-    const { document } = await granted(services, params['document'], person, 'read');
-    const other = body.with ? (await granted(services, body.with, person, 'read')).document : document;
+    const { document } = await granted(services, params['document'], person, 'lookBack');
+    const other = body.with ? (await granted(services, body.with, person, 'lookBack')).document : document;
     const { target } = await services.assembling.assembled(document, other, body);
     return serveOwn(services, response, document, person, `${document.title} assembled`, target, body.format);
   });
   mount(router, services, 'homecoming', async ({ person, params }) => {
-    const { document } = await granted(services, params['document'], person, 'read');
+    const { document } = await granted(services, params['document'], person, 'lookBack');
     return services.homecoming.preview(document, person);
   });
   mount(router, services, 'bringHome', async ({ person, params, body }) => {
-    const { document } = await granted(services, params['document'], person, 'read');
+    const { document } = await granted(services, params['document'], person, 'lookBack');
     return services.homecoming.bring(document, person, body);
   });
   mount(router, services, 'takeBack', async ({ person, params, body }) => {

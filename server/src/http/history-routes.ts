@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import type { Router } from 'express';
-import { granted } from '../access/granted.js';
+import { allowed, granted } from '../access/granted.js';
 import { Trouble } from '../trouble/trouble.js';
 import { PAGE, cursorAt, cursorKey } from './cursor.js';
 import { serveFile, serveVersion } from './export.js';
@@ -10,20 +10,14 @@ import type { Ways } from './ways.js';
 
 /** Versions and moments of a document, and comparisons of them. */
 export function historyRoutes(router: Router, services: Ways): void {
-  const { documents, places, versions, credited } = services;
+  const { documents, places, told, credited } = services;
   mount(router, services, 'listVersions', async ({ person, params, query }) => {
-    const { document } = await granted(services, params['document'], person, 'read');
+    const { document } = await granted(services, params['document'], person, 'lookBack');
     const limit = query.limit ?? PAGE;
     const before = query.cursor ? cursorKey(query.cursor) : 2 ** 30;
-    const [rows, names] = await Promise.all([
-      versions.list(document.key, before, limit + 1),
-      versions.names(document.key),
-    ]);
-    const items = rows.slice(0, limit).map((row) => versions.shape(row, names.get(row.seq)));
-    return {
-      items,
-      next: rows.length > limit ? cursorAt(items.at(-1)?.number ?? 0) : null,
-    };
+    const versions = await told.list(document, before, limit + 1);
+    const items = versions.slice(0, limit);
+    return { items, next: versions.length > limit ? cursorAt(items.at(-1)?.number ?? 0) : null };
   });
   mount(router, services, 'keepVersion', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'keep');
@@ -31,18 +25,18 @@ export function historyRoutes(router: Router, services: Ways): void {
   });
   mount(router, services, 'getVersion', async ({ person, params, query, response }) => {
     const { document } = await granted(services, params['document'], person, 'read');
-    const ref = params['moment'] ?? '';
-    const seq = await places.seqOf(document, ref);
+    const seq = await places.seqOf(document, params['moment'] ?? '');
+    if (seq !== document.seq) allowed(document, null, 'lookBack');
     if (!query.format || query.format === 'json') return places.moment(document, seq);
     return serveVersion(services, response, document, await places.at(document, seq), query.format);
   });
   mount(router, services, 'getFiling', async ({ person, params }) => {
-    const { document } = await granted(services, params['document'], person, 'read');
+    const { document } = await granted(services, params['document'], person, 'lookBack');
     return services.filing.of(document, await places.seqOf(document, params['moment'] ?? ''));
   });
   mount(router, services, 'compare', async ({ person, params, query, response }) => {
-    const { document } = await granted(services, params['document'], person, 'read');
-    const other = query.with ? (await granted(services, query.with, person, 'read')).document : document;
+    const { document } = await granted(services, params['document'], person, 'lookBack');
+    const other = query.with ? (await granted(services, query.with, person, 'lookBack')).document : document;
     const earlier = { document: other, seq: await places.seqOf(other, query.earlier, 'earlier') };
     const later = { document, seq: await places.seqOf(document, query.later, 'later') };
     const { format = 'json' } = query;
@@ -52,7 +46,7 @@ export function historyRoutes(router: Router, services: Ways): void {
     return undefined;
   });
   mount(router, services, 'history', async ({ person, params, query }) => {
-    const { document } = await granted(services, params['document'], person, 'read');
+    const { document } = await granted(services, params['document'], person, 'lookBack');
     return places.history(document, query.after ?? 0);
   });
   mount(router, services, 'fileVersion', async ({ person, params, body, file, response }) => {
@@ -65,11 +59,13 @@ export function historyRoutes(router: Router, services: Ways): void {
   mount(router, services, 'storeImage', async ({ person, params, file }) => {
     const { document } = await granted(services, params['document'], person, 'write');
     if (!file) throw Trouble.field('file', 'is missing');
-    return services.images.store(document.key, await readFile(file.path));
+    const stored = await services.images.store(document.key, await readFile(file.path));
+    services.shown.note(document, stored.hash);
+    return stored;
   });
   mount(router, services, 'getImage', async ({ person, params, response }) => {
     const { document } = await granted(services, params['document'], person, 'read');
-    const image = await services.images.read(document.key, params['hash'] ?? '');
+    const image = await services.shown.read(document, params['hash'] ?? '');
     if (!image) throw new Trouble(404, 'There is no such image in this document');
     response.type(image.type).set('Cache-Control', 'private, max-age=31536000, immutable').send(image.data);
     return undefined;

@@ -13,33 +13,33 @@ const EDITS = 2000;
 export function pastRoutes(router: Router, services: Ways): void {
   const { people, places, rooms, lookingBack, looks, watching, notices, channel } = services;
   mount(router, services, 'removedPassages', async ({ person, params, query }) => {
-    const { document } = await granted(services, params['document'], person, 'read');
+    const { document } = await granted(services, params['document'], person, 'lookBack');
     const skip = Number(query.cursor ?? 0);
     if (!Number.isInteger(skip) || skip < 0) throw Trouble.field('cursor', 'is not one that was given out');
     return lookingBack.removed(document, query.q ?? '', skip);
   });
   mount(router, services, 'whereabouts', async ({ person, params, query }) => {
-    const { document } = await granted(services, params['document'], person, 'read');
+    const { document } = await granted(services, params['document'], person, 'lookBack');
     const moment = await places.seqOf(document, query.moment);
     return lookingBack.whereabouts(document, moment, query.from, query.to);
   });
   mount(router, services, 'passageLife', async ({ person, params, query }) => {
-    const { document } = await granted(services, params['document'], person, 'read');
+    const { document } = await granted(services, params['document'], person, 'lookBack');
     return lookingBack.life(document, await places.seqOf(document, query.moment), query.position);
   });
   mount(router, services, 'contests', async ({ person, params }) => {
-    const { document } = await granted(services, params['document'], person, 'read');
+    const { document } = await granted(services, params['document'], person, 'lookBack');
     return lookingBack.contests(document);
   });
   mount(router, services, 'findInTime', async ({ person, params, query }) => {
-    const { document } = await granted(services, params['document'], person, 'read');
+    const { document } = await granted(services, params['document'], person, 'lookBack');
     return lookingBack.find(document, query.q);
   });
   mount(router, services, 'findEverywhere', async ({ person, query }) =>
     lookingBack.findEverywhere(person, query.q, query.cursor),
   );
   mount(router, services, 'contributors', async ({ person, params, query, response }) => {
-    const { document } = await granted(services, params['document'], person, 'read');
+    const { document } = await granted(services, params['document'], person, 'lookBack');
     const [after, upTo] = [query.after ?? 0, query.upTo ?? document.seq];
     if (after > upTo) throw Trouble.field('after', 'comes after upTo');
     const found = await lookingBack.contributors(document, after, upTo, query.zone);
@@ -51,33 +51,33 @@ export function pastRoutes(router: Router, services: Ways): void {
     return undefined;
   });
   mount(router, services, 'ledger', async ({ person, params }) => {
-    const { document } = await granted(services, params['document'], person, 'read');
+    const { document } = await granted(services, params['document'], person, 'lookBack');
     return lookingBack.ledger(document);
   });
   mount(router, services, 'edits', async ({ person, params, query }) => {
-    const { document } = await granted(services, params['document'], person, 'read');
+    const { document } = await granted(services, params['document'], person, 'lookBack');
     const upTo = Math.min(query.upTo, query.after + EDITS);
-    const rows = await rooms.moments.log.between(document.key, query.after, upTo);
+    const rows = await rooms.histories.edits(document, query.after, upTo, person.key);
     return rows.map((row) => channel.wire(row));
   });
   mount(router, services, 'getLook', async ({ person, params }) => {
-    const { document } = await granted(services, params['document'], person, 'read');
-    return looks.get(document, person);
+    const { document } = await granted(services, params['document'], person, 'lookBack');
+    return looks.get(document);
   });
   mount(router, services, 'keepLook', async ({ person, params, body }) => {
-    const { document } = await granted(services, params['document'], person, 'read');
-    return looks.keep(document, person, body);
+    const { document } = await granted(services, params['document'], person, 'lookBack');
+    return looks.keep(document, body);
   });
   mount(router, services, 'listWatches', async ({ person, params }) => {
-    const { document } = await granted(services, params['document'], person, 'read');
+    const { document } = await granted(services, params['document'], person, 'lookBack');
     return watching.list(document, person);
   });
   mount(router, services, 'watch', async ({ person, params, body }) => {
-    const { document } = await granted(services, params['document'], person, 'read');
+    const { document } = await granted(services, params['document'], person, 'lookBack');
     return watching.watch(document, person, body.position ?? null);
   });
   mount(router, services, 'unwatch', async ({ person, params }) => {
-    const { document } = await granted(services, params['document'], person, 'read');
+    const { document } = await granted(services, params['document'], person, 'lookBack');
     await watching.unwatch(document, person, params['watch'] ?? '');
   });
   mount(router, services, 'listNotices', async ({ person }) => notices.list(person));

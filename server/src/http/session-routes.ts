@@ -71,7 +71,7 @@ export function sessionRoutes(router: Router, services: Ways): void {
     });
     return rows.map((row) => ({ ...shown(row), email: row.email, about: row.about }));
   });
-  mount(router, services, 'listPeople', async () => people.all.map(shown));
+  mount(router, services, 'listPeople', async ({ person }) => (await services.met.by(person)).map(shown));
   mount(router, services, 'health', async () => {
     await services.database.sequelize.query('SELECT 1');
     return { ready: true, why: 'The database answers and its tables are up to date.' };

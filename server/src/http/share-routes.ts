@@ -21,10 +21,18 @@ export function shareRoutes(router: Router, services: Ways): void {
   mount(router, services, 'setShare', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'share');
     const whose = member(params['person']);
-    await shares.set(document, whose, body.role);
-    channel.shelfChanged(document.key);
+    const room = await services.rooms.get(document.key);
+    const { seq } = await room.storedHead();
+    const before = await people.standings.read(document.id, whose.key);
+    const share = await shares.set(document, whose, body, seq);
+    if (share.history !== 'all')
+      await services.versions.cut(document.key, seq, { cause: 'share', at: Date.now() });
+    const after = await people.standings.read(document.id, whose.key);
+    if (before && (before.first !== after?.first || before.history !== after.history))
+      channel.revoked(document, whose);
+    else channel.shelfChanged(document.key);
     await services.post.tellShared(document, person, whose, body.role);
-    return { person: whose.id, role: body.role };
+    return share;
   });
   mount(router, services, 'endShare', async ({ person, params }) => {
     const { document } = await granted(services, params['document'], person, 'share');
@@ -33,8 +41,8 @@ export function shareRoutes(router: Router, services: Ways): void {
     channel.revoked(document, whose);
   });
   mount(router, services, 'listClaims', async ({ person, params }) => {
-    const { document, role } = await granted(services, params['document'], person, 'read');
-    return { items: await claims.of(document), mayVouch: may(role, 'share') };
+    const { document } = await granted(services, params['document'], person, 'lookBack');
+    return { items: await claims.of(document), mayVouch: may(document, 'share') };
   });
   mount(router, services, 'vouch', async ({ person, params }) => {
     const { document } = await granted(services, params['document'], person, 'share');

@@ -1,12 +1,10 @@
-import type { DocumentSummary } from '@oxbow/contract';
 import type { Router } from 'express';
 import { nanoid } from 'nanoid';
-import { Op } from 'sequelize';
 import { granted } from '../access/granted.js';
 import { fileTitle } from '../filing/titles.js';
 import { Trouble } from '../trouble/trouble.js';
 import { PAGE, cursorAt, cursorKey } from './cursor.js';
-import { freshDocument } from './fresh.js';
+import { fresh } from './fresh.js';
 import { mount } from './route.js';
 import { leftBy } from './uploads.js';
 import type { Ways } from './ways.js';
@@ -38,18 +36,12 @@ export function shelfRoutes(router: Router, services: Ways): void {
   });
   mount(router, services, 'listDocuments', async ({ person, query }) => {
     const limit = query.limit ?? PAGE;
-    const shares = await database.models.shares.findAll({ where: { person: person.key }, raw: true });
-    const roles = new Map(shares.map((share) => [share.document, share.role as DocumentSummary['role']]));
-    const before = query.cursor ? { [Op.lt]: cursorKey(query.cursor) } : { [Op.gt]: 0 };
-    const rows = await database.models.documents.findAll({
-      where: { key: { [Op.and]: [{ [Op.in]: [...roles.keys()] }, before] } },
-      order: [['key', 'DESC']],
-      limit: limit + 1,
-      raw: true,
-    });
-    const items = await Promise.all(
-      rows.slice(0, limit).map((row) => shelf.summary(row, roles.get(row.key) ?? 'viewer', person)),
-    );
+    const before = query.cursor ? cursorKey(query.cursor) : Number.MAX_SAFE_INTEGER;
+    const views = (await services.people.documents(person))
+      .filter(({ key }) => key < before)
+      .sort((one, other) => other.key - one.key);
+    const rows = views.slice(0, limit + 1);
+    const items = await Promise.all(rows.slice(0, limit).map((view) => shelf.summary(view)));
     return {
       items,
       next: rows.length > limit ? cursorAt(rows[limit - 1]?.key ?? 0) : null,
@@ -58,7 +50,7 @@ export function shelfRoutes(router: Router, services: Ways): void {
   mount(router, services, 'createDocument', async ({ person, body }) => {
     const row = await documents.create(person, body.title, body.collection ?? null);
     channel.shelfChanged(row.key);
-    return shelf.summary(row, 'owner', person);
+    return shelf.summary(row);
   });
   mount(router, services, 'importDocument', async ({ person, body, file, response }) => {
     if (!file) throw Trouble.field('file', 'is missing');
@@ -67,7 +59,7 @@ export function shelfRoutes(router: Router, services: Ways): void {
     const row = await documents.create(person, title ?? fileTitle(file.originalname), collection ?? null);
     await filing.file(row, person, read, { ...options, major: body.major === 'true' });
     channel.shelfChanged(row.key);
-    return shelf.summary(await freshDocument(services, row), 'owner', person);
+    return shelf.summary(await fresh(services, row));
   });
   mount(router, services, 'writeArchive', async ({ person, params, response }) => {
     const { document } = await granted(services, params['document'], person, 'archive');
@@ -79,16 +71,16 @@ export function shelfRoutes(router: Router, services: Ways): void {
     if (!file) throw Trouble.field('file', 'is missing');
     const row = await services.archives.read(person, file, leftBy(response));
     channel.shelfChanged(row.key);
-    return shelf.summary(await freshDocument(services, row), 'owner', person);
+    return shelf.summary(await fresh(services, row));
   });
   mount(router, services, 'getDocument', async ({ person, params }) => {
-    const { document, role } = await granted(services, params['document'], person, 'read');
-    return shelf.summary(document, role, person);
+    const { document } = await granted(services, params['document'], person, 'read');
+    return shelf.summary(document);
   });
   mount(router, services, 'changeDocument', async ({ person, params, body }) => {
-    const { document, role } = await granted(services, params['document'], person, 'retitle');
+    const { document } = await granted(services, params['document'], person, 'retitle');
     await documents.change(document, person, body);
     channel.shelfChanged(document.key);
-    return shelf.summary(await freshDocument(services, document), role, person);
+    return shelf.summary(await fresh(services, document));
   });
 }

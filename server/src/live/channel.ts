@@ -20,16 +20,19 @@ import { Server } from 'socket.io';
 import type { People, Signed } from '../access/people.js';
 import type { Action } from '../access/policy.js';
 import type { Standing } from '../access/standings.js';
+import type { View } from '../access/view.js';
+import type { Told } from '../histories/histories.js';
 import { allowed } from '../access/granted.js';
 import { problemOf } from '../trouble/problem.js';
 import { Trouble } from '../trouble/trouble.js';
 import { checkBudgets } from './budgets.js';
 import type { Database } from '../store/database.js';
 import type { StoredEdit } from '../store/log.js';
-import type { StoredDocument } from '../store/models.js';
 import { Slices } from '../threads/slices.js';
 import type { Wanted } from '../ordering/batch.js';
 import type { Rooms } from '../ordering/rooms.js';
+import { ToldRoom } from '../ordering/told-room.js';
+import type { ToldVersions } from '../versions/told-versions.js';
 
 type Live = Server<ClientToServer, ServerToClient, object, Seat>;
 type LiveSocket = Socket<ClientToServer, ServerToClient, object, Seat>;
@@ -52,15 +55,24 @@ interface Seat {
   until: number;
 }
 
+/** A history of a document that begins somewhere, and the room in which it is told. */
+interface Limited {
+  readonly view: Told & Pick<View, 'person' | 'history' | 'role'>;
+  readonly room: string;
+}
+
 /** The live channel: who has which document open, and what they send each other. Every message is authorised again. */
 export class Channel {
   private readonly io: Live;
   private readonly ids = new LRUCache<number, string>({ max: 50_000 });
+  /** Of each document, the histories of it that begin somewhere for somebody who has it open. */
+  private readonly limited = new Map<number, Map<string, Limited>>();
   private readonly soon = new Map<number, NodeJS.Timeout>();
   /** Accepted edits that those who have their document open are about to be told of. */
   /** How long edits of a document are gathered, by what telling of them took last. */
   private readonly gathering = new LRUCache<number, number>({ max: 1000 });
   private readonly outgoing = new Map<number, { rows: StoredEdit[]; told: Promise<void> }>();
+  /** Who is where in each document, by client; edits counted from the very beginning. */
   private readonly here = new Map<string, Map<string, Presence & { socket: string }>>();
 
   constructor(
@@ -68,6 +80,7 @@ export class Channel {
     private readonly database: Database,
     private readonly people: People,
     private readonly rooms: Rooms,
+    private readonly versions: ToldVersions,
     private readonly log: Logger,
     isOwnOrigin: (origin: string | undefined, host: string | undefined) => boolean,
   ) {
@@ -121,12 +134,7 @@ export class Channel {
 
   private async tellSharers(document: number): Promise<void> {
     const row = await this.database.models.documents.findByPk(document, { attributes: ['id'], raw: true });
-    const shares = await this.database.models.shares.findAll({
-      where: { document },
-      attributes: ['person'],
-      raw: true,
-    });
-    const sharers = new Set(shares.map((share) => share.person));
+    const sharers = new Set(await this.people.standings.having(document));
     for (const socket of this.io.sockets.sockets.values()) {
       if (row && sharers.has(socket.data.person.key)) socket.emit('shelf', { document: row.id });
     }
@@ -144,15 +152,33 @@ export class Channel {
     );
   }
 
-  /** Tells those who have a document open that a version was cut. */
+  /** Tells those who have a document open, and may look back, that a version was cut. */
   versionCut(document: number, version: Version): void {
     const id = this.ids.get(document);
-    if (id) this.io.to(id).emit('version', { document: id, version });
+    if (id) this.io.to(wholeOf(id)).emit('version', { document: id, version });
+    for (const { view, room } of this.limitedIn(document))
+      void this.quietly(async () => {
+        if (version.seq <= view.first || view.history === 'none') return;
+        const told = await this.versions.told(view, version);
+        this.io.to(room).emit('version', { document: view.id, version: told });
+      });
   }
 
-  /** Tells those who have a document open that its landmarks are others now. */
-  landmarksChanged(document: StoredDocument): void {
-    this.io.to(document.id).emit('landmarks', { document: document.id });
+  /** Tells those who have a document open, and may know of it, that the landmarks on a moment are others now. */
+  landmarksChanged({ key, id, first }: View, seq: number): void {
+    this.io.to(wholeOf(id)).emit('landmarks', { document: id });
+    for (const { view, room } of this.limitedIn(key))
+      if (seq + first >= view.first && view.history !== 'none')
+        this.io.to(room).emit('landmarks', { document: id });
+  }
+
+  /** The histories of a document that begin somewhere for somebody who has it open. */
+  private limitedIn(document: number): Limited[] {
+    const held = this.limited.get(document);
+    for (const { room } of held?.values() ?? [])
+      if (!this.io.sockets.adapter.rooms.has(room)) held?.delete(room);
+    if (held?.size === 0) this.limited.delete(document);
+    return [...(held?.values() ?? [])];
   }
 
   /** Tells somebody that they have a notice about a document. */
@@ -165,7 +191,7 @@ export class Channel {
   }
 
   /** Puts somebody whose share ended out of the document at once. */
-  revoked(document: StoredDocument, person: Signed): void {
+  revoked(document: View, person: Signed): void {
     for (const socket of this.io.sockets.sockets.values()) {
       if (socket.data.person.key !== person.key) continue;
       if (socket.rooms.has(document.id)) this.leave(socket as LiveSocket, document.id);
@@ -184,7 +210,7 @@ export class Channel {
     );
     socket.on('presence', (message) => void this.quietly(() => this.presence(socket, message)));
     socket.on('disconnecting', () => {
-      for (const document of socket.rooms) this.leave(socket, document);
+      for (const room of socket.rooms) if (!room.includes(' ')) this.leave(socket, room);
     });
   }
 
@@ -207,9 +233,9 @@ export class Channel {
   private async granted(socket: LiveSocket, id: string, action: Action): Promise<Standing> {
     const standing = await this.people.standings.of(id, socket.data.person.key);
     const holder = standing?.holder ? (this.people.byKey(standing.holder) ?? null) : null;
-    const { document } = allowed(standing, holder, action);
-    this.ids.set(document, id);
-    return standing as Standing;
+    const has = allowed(standing, holder, action);
+    this.ids.set(has.document, id);
+    return has;
   }
 
   private async join(socket: LiveSocket, message: unknown): Promise<Joined> {
@@ -218,26 +244,32 @@ export class Channel {
     const room = await this.rooms.get(document);
     await room.settled();
     await socket.join(id);
-    const { role } = await this.stillGranted(socket, id);
+    const standing = await this.stillGranted(socket, id);
+    const told = { ...standing, key: standing.document, person: socket.data.person.key };
+    await socket.join(this.heardIn(told));
     const row = await this.database.models.documents.findByPk(document, { attributes: ['title'], raw: true });
-    const { doc, seq } = room.head;
+    const { doc, seq } = new ToldRoom(room, told).head;
     if (since !== undefined && since > seq) throw Trouble.field('since', 'lies in the future');
-    const upTo = Math.min(seq, (since ?? seq) + BUDGETS.joinedEdits);
-    const missed = await this.rooms.moments.log.between(document, since ?? seq, upTo);
+    const from = told.history === 'none' ? undefined : since;
+    const upTo = Math.min(seq, (from ?? seq) + BUDGETS.joinedEdits);
+    const missed = await this.rooms.histories.edits(told, from ?? seq, upTo, told.person);
     return {
       seq,
-      content: since === undefined ? doc.toJSON() : null,
+      content: from === undefined ? doc.toJSON() : null,
       edits: missed.map((row) => this.wire(row)),
       title: row?.title ?? '',
-      role,
-      here: [...(this.here.get(id)?.values() ?? [])].map(({ person, client, seq: at, anchor, head }) => ({
-        person,
-        client,
-        seq: at,
-        anchor,
-        head,
-      })),
+      role: told.role,
+      here: [...(this.here.get(id)?.values() ?? [])].flatMap((presence) => placed(presence, told) ?? []),
     };
+  }
+
+  /** The room in which somebody hears of edits: all who have all of a document's history hear them told alike. */
+  private heardIn(told: Limited['view']): string {
+    if (told.first === 0 && told.history === 'all') return wholeOf(told.id);
+    const room = `${told.id} from ${told.first} ${told.history} ${told.person}`;
+    const held = this.limited.get(told.key) ?? new Map<string, Limited>();
+    this.limited.set(told.key, held.set(room, { view: told, room }));
+    return room;
   }
 
   /** A share may have ended between the first look and the joining; whoever is in the room by then is put out as well. */
@@ -253,8 +285,8 @@ export class Channel {
   private async edits(socket: LiveSocket, message: unknown): Promise<Accepted> {
     const { document: id, client, base, edits } = check(EditsMessage, message);
     checkBudgets(edits);
-    const { document } = await this.granted(socket, id, 'write');
-    const room = await this.rooms.get(document);
+    const { document, first } = await this.granted(socket, id, 'write');
+    const room = new ToldRoom(await this.rooms.get(document), { id, first });
     const slices = new Slices();
     const wanted: Wanted[] = [];
     for (const [i, edit] of edits.entries()) {
@@ -281,12 +313,16 @@ export class Channel {
   private async presence(socket: LiveSocket, message: unknown): Promise<void> {
     const { document: id, ...place } = check(PresenceMessage, message);
     if (!socket.rooms.has(id)) return;
-    await this.granted(socket, id, 'read');
-    const presence = { ...place, person: socket.data.person.id };
+    const { document, first } = await this.granted(socket, id, 'read');
+    const presence = { ...place, seq: place.seq + first, person: socket.data.person.id };
     const room = this.here.get(id) ?? new Map<string, Presence & { socket: string }>();
     room.set(place.client, { ...presence, socket: socket.id });
     this.here.set(id, room);
-    socket.to(id).emit('presence', { document: id, ...presence });
+    socket.to(wholeOf(id)).emit('presence', { document: id, ...presence });
+    for (const { view, room: heard } of this.limitedIn(document)) {
+      const told = placed(presence, view);
+      if (told) socket.to(heard).emit('presence', { document: id, ...told });
+    }
   }
 
   private leave(socket: LiveSocket, id: string): void {
@@ -295,7 +331,7 @@ export class Channel {
       this.here.get(id)?.delete(client);
       socket.to(id).emit('left', { document: id, client });
     }
-    void socket.leave(id);
+    for (const room of socket.rooms) if (room === id || room.startsWith(`${id} `)) void socket.leave(room);
   }
 
   private accepted(document: number, rows: readonly StoredEdit[]): void {
@@ -310,14 +346,19 @@ export class Channel {
   }
 
   /** Tells those who have a document open of what was accepted since they were last told, in one message. */
-  private tellEdits(document: number): void {
+  private async tellEdits(document: number): Promise<void> {
     const { rows = [] } = this.outgoing.get(document) ?? {};
     this.outgoing.delete(document);
     const id = this.ids.get(document);
     const begun = performance.now();
-    if (id) this.io.to(id).emit('edits', { document: id, edits: rows.map((row) => this.wire(row)) });
+    if (id) this.io.to(wholeOf(id)).emit('edits', { document: id, edits: rows.map((row) => this.wire(row)) });
     const took = performance.now() - begun;
     this.gathering.set(document, Math.min(LONGEST_TOGETHER, Math.max(TOGETHER, took * 6)));
+    for (const { view, room } of this.limitedIn(document))
+      await this.quietly(async () => {
+        const edits = (await this.rooms.histories.told(view, rows, view.person)).map((row) => this.wire(row));
+        this.io.to(room).emit('edits', { document: view.id, edits });
+      });
   }
 
   /** An edit as it goes over the wire. */
@@ -334,12 +375,28 @@ export class Channel {
       counter,
       schema,
       steps: parsed<WireEdit['steps']>(row.steps, []),
-      sources: parsed<WireEdit['sources']>(row.sources, []),
+      sources: parsed<WireEdit['sources']>(row.sources, []).map(sourceTold),
       cause: parsed<WireEdit['cause']>(row.cause, { kind: 'writing' }),
       wordsIn,
       wordsOut,
     };
   }
+}
+
+/** The room of those who have all of a document's history. */
+function wholeOf(id: string): string {
+  return `${id} all`;
+}
+
+/** Somebody's place as it is told to somebody else; null where it is of a moment that is not told. */
+function placed(presence: Presence, { first }: Pick<View, 'first'>): Presence | null {
+  const { person, client, seq, anchor, head } = presence;
+  return seq < first ? null : { person, client, seq: seq - first, anchor, head };
+}
+
+/** What came from another document tells who wrote it there, and no number of that document's edits. */
+function sourceTold(source: WireEdit['sources'][number]): WireEdit['sources'][number] {
+  return source.of ? { ...source, seq: 0, offset: 0 } : source;
 }
 
 /** Runs a check whose refusals are about a part of a larger message. */

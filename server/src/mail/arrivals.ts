@@ -12,7 +12,7 @@ import type { Documents } from '../documents/documents.js';
 import type { Filing } from '../filing/filing.js';
 import type { Database } from '../store/database.js';
 import type { Moments } from '../store/moments.js';
-import type { StoredDocument } from '../store/models.js';
+import type { View } from '../access/view.js';
 import type { Letters, StoredLetter } from './letters.js';
 
 /** Documents a file is held against, those changed last. */
@@ -46,7 +46,10 @@ export class Arrivals {
     const filed = new Map(
       rows.flatMap(({ letter, file, document, seq }) => {
         const held = seen.get(document);
-        return held ? [[`${letter} ${file}`, { document: held.id, title: held.title, seq }] as const] : [];
+        if (!held || seq < held.first) return [];
+        return [
+          [`${letter} ${file}`, { document: held.id, title: held.title, seq: seq - held.first }] as const,
+        ];
       }),
     );
     const addresses = await this.people.addresses();
@@ -68,17 +71,15 @@ export class Arrivals {
     const { reading } = await this.filing.read(name, bytes);
     const own = shinglesOf(plainText(reading.doc));
     const documents = (await this.people.documents(person))
-      .sort((a, b) => Number(b.changedAt) - Number(a.changedAt))
+      .sort((a, b) => b.changedAt - a.changedAt)
       .slice(0, MOST_DOCUMENTS);
-    const shares = await this.database.models.shares.findAll({ where: { person: person.key }, raw: true });
-    const roles = new Map(shares.map(({ document, role }) => [document, role as 'owner']));
     const found: LikeDocument[] = [];
     for (const document of documents)
       found.push({
         document: document.id,
         title: document.title,
         likeness: resemblance(own, await this.shinglesIn(document)),
-        mayWrite: may(roles.get(document.key) ?? null, 'write'),
+        mayWrite: may(document, 'write'),
       });
     return found
       .filter(({ likeness }) => likeness >= LEAST_LIKE)
@@ -91,7 +92,7 @@ export class Arrivals {
     person: Signed,
     id: string,
     index: string,
-    target: StoredDocument | null,
+    target: View | null,
     input: ArrivalFilingInput,
   ): Promise<ArrivalFiled> {
     const letter = await this.letter(person, id);
@@ -102,7 +103,7 @@ export class Arrivals {
     const by = author.key === person.key ? undefined : person.id;
     const { tracked, comment, major } = input;
     const outcome = await this.filing.file(document, author, read, { tracked, comment, major, by });
-    await this.remember(person, id, Number(index), document.key, outcome.seq);
+    await this.remember(person, id, Number(index), document.key, outcome.seq + document.first);
     return { document: document.id, seq: outcome.seq, version: outcome.version };
   }
 
@@ -134,7 +135,7 @@ export class Arrivals {
   }
 
   /** Whoever a message claims to be from: anybody can write any name on one, so only what was sent from here is believed. */
-  private async senderOf({ from, own }: StoredLetter, document: StoredDocument, by: Signed): Promise<Signed> {
+  private async senderOf({ from, own }: StoredLetter, document: View, by: Signed): Promise<Signed> {
     const known = (await this.people.addresses()).get(from.address);
     if (known && (own || known.key === by.key)) return known;
     const name = from.name.trim() || from.address || 'Somebody from outside';
@@ -147,11 +148,12 @@ export class Arrivals {
     });
   }
 
-  private async shinglesIn(document: StoredDocument): Promise<ReadonlySet<number>> {
-    const key = `${document.key} ${document.seq}`;
+  private async shinglesIn(document: View): Promise<ReadonlySet<number>> {
+    const seq = document.seq + document.first;
+    const key = `${document.key} ${seq}`;
     const held = this.shingles.get(key);
     if (held) return held;
-    const made = shinglesOf(plainText(await this.moments.open(document.key, document.seq)));
+    const made = shinglesOf(plainText(await this.moments.open(document.key, seq)));
     this.shingles.set(key, made);
     return made;
   }

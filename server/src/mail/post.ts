@@ -7,7 +7,7 @@ import type { Images } from '../store/images.js';
 import type { Credited } from '../documents/credited.js';
 import type { Places } from '../documents/places.js';
 import type { Files } from '../formats/files.js';
-import type { StoredDocument } from '../store/models.js';
+import type { View } from '../access/view.js';
 import { shapeOf } from './arrivals.js';
 import type { Draft, Letters } from './letters.js';
 
@@ -24,8 +24,8 @@ export class Post {
 
   /** Sends a version, or a redline, of a document. `other` is what `earlier` is a moment of. */
   async send(
-    document: StoredDocument,
-    other: StoredDocument,
+    document: View,
+    other: View,
     person: Signed,
     { to, subject, text, later, earlier, format }: PostInput,
   ): Promise<Letter> {
@@ -42,7 +42,7 @@ export class Post {
   }
 
   /** Tells somebody that a document was shared with them. */
-  async tellShared(document: StoredDocument, person: Signed, whose: Signed, role: string): Promise<void> {
+  async tellShared(document: View, person: Signed, whose: Signed, role: string): Promise<void> {
     const addresses = await this.people.addresses();
     const [address] = [...addresses].find(([, one]) => one.key === whose.key) ?? [];
     if (!address || whose.key === person.key) return;
@@ -53,7 +53,7 @@ export class Post {
     });
   }
 
-  private async version(end: { document: StoredDocument; seq: number }, format: PostInput['format']) {
+  private async version(end: { document: View; seq: number }, format: PostInput['format']) {
     const { document, seq } = end;
     const { doc, at, by, version } = await this.places.at(document, seq);
     const bytes = await this.files.write(format, doc, {
@@ -70,8 +70,8 @@ export class Post {
   }
 
   private async redline(
-    earlier: { document: StoredDocument; seq: number },
-    later: { document: StoredDocument; seq: number },
+    earlier: { document: View; seq: number },
+    later: { document: View; seq: number },
     format: PostInput['format'],
   ) {
     if (!isRedline(format)) throw Trouble.field('format', 'must be docx, odt or html for a redline');

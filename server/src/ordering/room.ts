@@ -9,7 +9,7 @@ import {
   replayCost,
   tallyStep,
 } from '@oxbow/core/history';
-import type { Proposal, Provenance, Quote } from '@oxbow/core/history';
+import type { Proposal, Provenance, Quote, Source } from '@oxbow/core/history';
 import { Mutex } from 'async-mutex';
 import { LRUCache } from 'lru-cache';
 import type { Node } from 'prosemirror-model';
@@ -154,6 +154,13 @@ export class Room {
   /** The document as of the last ordered edit. */
   get head(): Head {
     return { doc: this.doc, seq: this.seq, provenance: this.provenance };
+  }
+
+  /** The same, once all of it is stored. */
+  async storedHead(): Promise<Head> {
+    const { head } = this;
+    await this.storing;
+    return head;
   }
 
   /** The last edit that is stored. */
@@ -408,6 +415,7 @@ export class Room {
         ),
       ),
       sources: sources.length > 0 ? JSON.stringify(sources) : null,
+      quoted: isAsSaid(quotes, sources) ? null : JSON.stringify(quotes),
       cause: edit.cause.kind === 'writing' ? null : JSON.stringify(edit.cause),
       wordsIn,
       wordsOut,
@@ -427,6 +435,12 @@ export class Room {
     this.announce(rows);
     if (due) this.keeping = this.moments.keep(this.document, due.seq, due.doc).catch(this.report);
   }
+}
+
+/** Whether all that an edit quotes keeps its credit, and is of its own document: then its sources say what it quoted. */
+function isAsSaid(quotes: readonly Quote[], sources: readonly Source[]): boolean {
+  const letters = (all: readonly Source[]): number => all.reduce((sum, { length }) => sum + length, 0);
+  return letters(quotes) === letters(sources) && quotes.every(({ of }) => !of);
 }
 
 async function readHead(

@@ -156,15 +156,18 @@ async function readingsOf(
   const out = new Map<Shelf, Reading>();
   const blank = tokensOf(blankDocument().content);
   for (const [shelf, { seqs, origins }] of named) {
-    bytes += await log.bytes(shelf.key, seqs);
+    const first = shelf.other?.first ?? 0;
+    bytes += await log.bytes(shelf.key, new Set([...seqs].map((seq) => seq + first)));
     if (bytes > BUDGETS.sourceBytes)
       throw new Refusal(
         'edits',
         `name edits of more than ${BUDGETS.sourceBytes} bytes as their sources (sourceBytes)`,
       );
-    const tokens = await log.tokens(shelf.key, seqs, slices);
+    const own = shelf.other ? null : await log.tokens(shelf.key, seqs, slices);
     out.set(shelf, {
-      tokens: (seq) => tokens.get(seq) ?? (seq === 0 ? blank : []),
+      tokens: shelf.other
+        ? await elsewhere.tokens(shelf.other, seqs)
+        : (seq) => own?.get(seq) ?? (seq === 0 ? blank : []),
       writers: shelf.other ? await elsewhere.writers(shelf.other, origins) : new Map(),
     });
   }

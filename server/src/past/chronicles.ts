@@ -7,15 +7,17 @@ import { Letters, Tape, wordsBegun } from '@oxbow/core/past';
 import type { Makers } from '@oxbow/core/past';
 import { LRUCache } from 'lru-cache';
 import type { Node } from 'prosemirror-model';
-import { Op } from 'sequelize';
 import type { People, Signed } from '../access/people.js';
 import type { Database } from '../store/database.js';
-import type { Moments } from '../store/moments.js';
 import { parseSteps } from '../store/log.js';
 import { Slices } from '../threads/slices.js';
 import { Turns } from '../threads/turns.js';
-import type { Models, StoredDocument } from '../store/models.js';
-import type { Heads } from './heads.js';
+import type { Models } from '../store/models.js';
+import { BEFORE } from '@oxbow/contract';
+import { whole } from '../access/view.js';
+import type { View } from '../access/view.js';
+import { nameOf } from '../histories/histories.js';
+import type { Histories, Told } from '../histories/histories.js';
 import { CHUNK, WordIndex } from './words.js';
 
 const pack = promisify(deflate);
@@ -67,18 +69,17 @@ interface Held {
  */
 export class Chronicles {
   readonly words: WordIndex;
-  private readonly held = new LRUCache<number, Held>({
+  private readonly held = new LRUCache<string, Held>({
     maxSize: MOST_BYTES,
     sizeCalculation: ({ letters, traces }) => letters.weight * 2 + traces.length * 200 + 4096,
   });
   private readonly soon = new Map<number, NodeJS.Timeout>();
   private readonly indexing = new Set<Promise<void>>();
-  private readonly following = new Turns();
+  private readonly following = new Turns<string>();
 
   constructor(
     private readonly database: Database,
-    private readonly moments: Moments,
-    private readonly heads: Pick<Heads, 'of'>,
+    private readonly histories: Histories,
     private readonly people: People,
     private readonly keeper: { keepChunk(chunk: IndexedChunk): Promise<void> },
     private readonly report: (error: unknown) => void,
@@ -86,16 +87,17 @@ export class Chronicles {
     this.words = new WordIndex(database);
   }
 
-  /** A document's chronicle as it is now. */
-  async open(document: number): Promise<Chronicle> {
-    const { doc, seq, provenance } = await this.heads.of(document);
-    const held = await this.following.take(document, () => this.follow(document, seq));
+  /** A document's chronicle as it is now, from where its history begins for whoever asks. */
+  async open(told: Told): Promise<Chronicle> {
+    const { doc, seq, provenance } = await this.histories.head(told);
+    const held = await this.following.take(nameOf(told), () => this.follow(told, seq));
     const now = held.letters.seq;
     if (held.tape?.now !== now) held.tape = new Tape(provenance.runs, held.letters);
     const { tape, traces, letters } = held;
+    const nobody = told.first > 0 ? BEFORE : 'unknown';
     const makers: Makers = (edit) =>
-      traces[edit - 1] ?? { author: handOf(provenance, edit) ?? 'unknown', at: 0 };
-    const present = seq === now ? doc : await this.moments.open(document, now);
+      traces[edit - 1] ?? { author: handOf(provenance, edit) ?? nobody, at: told.since ?? 0 };
+    const present = seq === now ? doc : await this.histories.moment(told, now);
     return { doc: present, tape, letters, runs: provenance.runs, traces, makers };
   }
 
@@ -123,7 +125,7 @@ export class Chronicles {
 
   /** Brings what is stored of a document's letters and words up to its present end. */
   async index(document: number): Promise<void> {
-    const { tape, letters } = await this.open(document);
+    const { tape, letters } = await this.open(entire(document));
     const slices = new Slices(false);
     const stored = await this.storedUpTo(document);
     const last = tape.now;
@@ -139,24 +141,37 @@ export class Chronicles {
 
   /**
    * Documents of a person's that may have held all of some folded words, those last written in first, from a place on: those
-   * in which the index has each of them, and those of which it does not know all yet.
+   * in which the index has each of them, those of which it does not know all yet, and those whose history begins somewhere for
+   * this person: which of them the index names would tell what was before.
    */
   async mayHold(
     person: Signed,
     words: readonly string[],
     { changedAt, key }: Place,
     most: number,
-  ): Promise<StoredDocument[]> {
+  ): Promise<View[]> {
     const holding = words.map((word, i) => this.words.holding(word, `word${i}`));
-    return this.database.rows<StoredDocument>(
-      `SELECT documents.* FROM documents JOIN shares ON shares.document = documents.key AND shares.person = :person
-       WHERE (documents."changedAt" < :changedAt OR (documents."changedAt" = :changedAt AND documents.key < :key))
+    const changed = greatest(this.database, 'documents."changedAt"', 'standings.since');
+    const rows = await this.database.rows<{ key: number }>(
+      `SELECT documents.key FROM documents JOIN standings ON standings.document = documents.key
+         AND standings.person = :person AND standings.history <> 'none'
+         AND (standings.until = 0 OR standings.until > :now)
+       WHERE (${changed} < :changedAt OR (${changed} = :changedAt AND documents.key < :key))
          AND ((${holding.map(({ sql }) => `documents.key IN (${sql})`).join(' AND ')})
+           OR standings.history <> 'all'
            OR documents.seq > COALESCE((SELECT last FROM letters WHERE letters.document = documents.key
              ORDER BY chunk DESC LIMIT 1), 0))
-       ORDER BY documents."changedAt" DESC, documents.key DESC LIMIT :most`,
-      Object.assign({ person: person.key, changedAt, key, most }, ...holding.map(({ values }) => values)),
+       ORDER BY ${changed} DESC, documents.key DESC LIMIT :most`,
+      Object.assign(
+        { person: person.key, changedAt, key, most, now: Date.now() },
+        ...holding.map(({ values }) => values),
+      ),
     );
+    const keys = rows.map((row) => row.key);
+    const views = new Map(
+      (await this.people.standings.views(person.key, keys)).map((view) => [view.key, view]),
+    );
+    return keys.flatMap((one) => views.get(one) ?? []);
   }
 
   /** The last edit whose words are in the index. */
@@ -169,25 +184,25 @@ export class Chronicles {
   }
 
   /** Takes in what the log has more than what is held. */
-  private async follow(document: number, upTo: number): Promise<Held> {
-    const held = this.held.get(document) ?? (await this.read(document));
-    const missing = await this.database.models.edits.findAll({
-      where: { document, seq: { [Op.gt]: held.letters.seq, [Op.lte]: upTo } },
-      attributes: ['seq', 'steps'],
-      order: [['seq', 'ASC']],
-      raw: true,
-    });
+  private async follow(told: Told, upTo: number): Promise<Held> {
+    const name = nameOf(told);
+    const held =
+      this.held.get(name) ?? (told.first === 0 ? await this.read(told.key) : await this.begun(told));
     const slices = new Slices();
-    for (const { steps } of missing) {
+    for (const steps of await this.histories.steps(told, held.letters.seq, upTo)) {
       held.letters.append(parseSteps(steps));
       await slices.rest();
     }
     const known = held.traces.length;
     const author = (key: number): string => this.people.id(key);
-    const traces = await this.moments.log.traces(document, author, known, upTo);
-    for (const trace of traces) held.traces.push(trace);
-    this.held.set(document, held);
+    for (const trace of await this.histories.traces(told, author, known, upTo)) held.traces.push(trace);
+    this.held.set(name, held);
     return held;
+  }
+
+  /** A chronicle that begins with what stood somewhere. */
+  private async begun(told: Told): Promise<Held> {
+    return { letters: Letters.starting(await this.histories.moment(told, 0)), traces: [], tape: null };
   }
 
   private async read(document: number): Promise<Held> {
@@ -201,4 +216,14 @@ export class Chronicles {
     const letters = texts.length > 0 ? Letters.of(texts) : Letters.starting(blankDocument());
     return { letters, traces: [], tape: null };
   }
+}
+
+/** All of a document, for what the server does by itself. */
+export function entire(document: number): Told {
+  return { ...whole(document), id: '', since: null };
+}
+
+/** The greater of two columns; SQLite and PostgreSQL name it differently. */
+function greatest({ sequelize }: Database, one: string, other: string): string {
+  return `${sequelize.getDialect() === 'sqlite' ? 'MAX' : 'GREATEST'}(${one}, ${other})`;
 }

@@ -31,7 +31,7 @@ import type { Node } from 'prosemirror-model';
 import type { Signed } from '../access/people.js';
 import { Slices } from '../threads/slices.js';
 import { Trouble } from '../trouble/trouble.js';
-import type { StoredDocument } from '../store/models.js';
+import type { View } from '../access/view.js';
 import type { Chronicle, Chronicles, Place } from './chronicles.js';
 import { CHUNK } from './words.js';
 
@@ -52,8 +52,8 @@ export class LookingBack {
   constructor(private readonly chronicles: Chronicles) {}
 
   /** What left a document, newest first; with words, only what holds them, and the present text that does. */
-  async removed(document: StoredDocument, query: string, skip: number): Promise<RemovedPage> {
-    const { doc, tape, makers } = await this.chronicles.open(document.key);
+  async removed(document: View, query: string, skip: number): Promise<RemovedPage> {
+    const { doc, tape, makers } = await this.chronicles.open(document);
     const terms = termsOf(query);
     const held = removedPassages(tape, makers, plainText(doc)).filter(({ text }) => holdsAll(text, terms));
     return {
@@ -65,20 +65,15 @@ export class LookingBack {
   }
 
   /** Where the content of some positions of a moment is now. */
-  async whereabouts(
-    document: StoredDocument,
-    moment: number,
-    from: number,
-    to: number,
-  ): Promise<Whereabouts> {
-    const { tape } = await this.chronicles.open(document.key);
+  async whereabouts(document: View, moment: number, from: number, to: number): Promise<Whereabouts> {
+    const { tape } = await this.chronicles.open(document);
     if (from >= to) throw Trouble.field('to', 'must be behind from');
     return { seq: tape.now, ...whereaboutsOf(tape, moment, from, to) };
   }
 
   /** The life of the text block at a position of a moment. Throws 422 where no text stands. */
-  async life(document: StoredDocument, moment: number, position: number): Promise<PassageLife> {
-    const { tape, makers } = await this.chronicles.open(document.key);
+  async life(document: View, moment: number, position: number): Promise<PassageLife> {
+    const { tape, makers } = await this.chronicles.open(document);
     const atom = textAt(tape, position, moment);
     const forms = atom === null ? [] : lifeOf(tape, atom, moment);
     if (forms.length === 0) throw Trouble.field('position', 'is not in a text of that moment');
@@ -95,8 +90,8 @@ export class LookingBack {
   }
 
   /** Wording of the present document that went back and forth. */
-  async contests(document: StoredDocument): Promise<Contest[]> {
-    const { doc, tape, makers } = await this.chronicles.open(document.key);
+  async contests(document: View): Promise<Contest[]> {
+    const { doc, tape, makers } = await this.chronicles.open(document);
     const found: Contest[] = [];
     doc.descendants((block, position) => {
       if (!block.isTextblock) return true;
@@ -126,7 +121,7 @@ export class LookingBack {
   }
 
   /** When some words were in a document. */
-  async find(document: StoredDocument, query: string): Promise<FoundInTime> {
+  async find(document: View, query: string): Promise<FoundInTime> {
     return this.findIn(document, asked(query), TOLD);
   }
 
@@ -144,7 +139,7 @@ export class LookingBack {
       const told = await Promise.all(some.map((document) => this.findIn(document, terms, TOLD_OF_MANY)));
       found.push(...told.filter(({ moments }) => moments.length > 0));
       const last = some.at(-1);
-      if (last) place = { changedAt: Number(last.changedAt), key: last.key };
+      if (last) place = { changedAt: last.changedAt, key: last.key };
       const more = some.length === TOGETHER;
       if (more && found.length === 0) continue;
       const now = ({ moments }: FoundInTime): number => Number(moments.some(([, went]) => went === 0));
@@ -155,15 +150,16 @@ export class LookingBack {
     }
   }
 
-  private async findIn(document: StoredDocument, terms: readonly Term[], most: number): Promise<FoundInTime> {
+  private async findIn(document: View, terms: readonly Term[], most: number): Promise<FoundInTime> {
     const slices = new Slices();
-    const { tape, makers } = await this.chronicles.open(document.key);
-    const stored = await this.chronicles.storedUpTo(document.key);
+    const { tape, makers } = await this.chronicles.open(document);
+    // The index tells of all of a document: what begins somewhere is looked at itself.
+    const stored = document.first === 0 ? await this.chronicles.storedUpTo(document.key) : 0;
     const all = await Promise.all(
       terms.map(async ({ words }) => {
         const chunks = await Promise.all(
           words.map(async (word) => {
-            return new Set(await this.chronicles.words.find(word, document.key));
+            return new Set(stored === 0 ? [] : await this.chronicles.words.find(word, document.key));
           }),
         );
         const rare = rarest(words, chunks);
@@ -203,14 +199,9 @@ export class LookingBack {
   }
 
   /** What each person did after one moment up to another; days are those of a time zone. Throws 422 for an unknown one. */
-  async contributors(
-    document: StoredDocument,
-    after: number,
-    upTo: number,
-    zone = 'UTC',
-  ): Promise<Contributors> {
+  async contributors(document: View, after: number, upTo: number, zone = 'UTC'): Promise<Contributors> {
     const dayOf = daysIn(zone);
-    const { tape, makers, traces } = await this.chronicles.open(document.key);
+    const { tape, makers, traces } = await this.chronicles.open(document);
     const end = Math.min(upTo, tape.now);
     const range = traces.slice(after, end);
     return {
@@ -226,7 +217,7 @@ export class LookingBack {
 
   /** What a stretch of a document would read without some edits that cannot be undone on their own; see `textsWithout`. */
   async textsWithout(
-    document: number,
+    document: View,
     seqs: readonly number[],
     from: number,
     to: number,
@@ -236,8 +227,8 @@ export class LookingBack {
   }
 
   /** Who put each stretch of the present document there. */
-  async ledger(document: StoredDocument): Promise<Ledger> {
-    const { doc, tape, makers, runs } = await this.chronicles.open(document.key);
+  async ledger(document: View): Promise<Ledger> {
+    const { doc, tape, makers, runs } = await this.chronicles.open(document);
     const entries = ledgerOf(doc, runs.at(tape.now), makers);
     return { seq: tape.now, entries: entries.map((entry) => ({ ...entry, at: time(entry.at) })) };
   }

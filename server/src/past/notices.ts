@@ -1,6 +1,8 @@
 import type { Notice } from '@oxbow/contract';
 import { nanoid } from 'nanoid';
 import type { People, Signed } from '../access/people.js';
+import { may } from '../access/policy.js';
+import type { View } from '../access/view.js';
 import { Trouble } from '../trouble/trouble.js';
 import type { Database } from '../store/database.js';
 import type { Stored } from '../store/models.js';
@@ -28,7 +30,9 @@ export class Notices {
   /** Somebody's notices, newest first, of documents they may still see. */
   async list(person: Signed): Promise<Notice[]> {
     const documents = new Map(
-      (await this.people.documents(person)).map((document) => [document.key, document]),
+      (await this.people.documents(person))
+        .filter((view) => may(view, 'lookBack'))
+        .map((view) => [view.key, view]),
     );
     const rows = await this.database.models.notices.findAll({
       where: { person: person.key },
@@ -37,8 +41,8 @@ export class Notices {
       raw: true,
     });
     return rows.flatMap((row) => {
-      const document = documents.get(row.document);
-      return document ? [{ ...shapeOf(row), document: document.id, title: document.title }] : [];
+      const view = documents.get(row.document);
+      return view && row.first > view.first ? [shapeOf(row, view)] : [];
     });
   }
 
@@ -103,17 +107,21 @@ export class Notices {
   }
 
   private async maySee(document: number, person: number): Promise<boolean> {
-    return (await this.database.models.shares.count({ where: { document, person } })) > 0;
+    return (await this.people.standings.having(document)).includes(person);
   }
 }
 
-function shapeOf(row: Stored<'notices'>): Omit<Notice, 'document' | 'title'> {
+function shapeOf(row: Stored<'notices'>, { id, title, first }: View): Notice {
+  const told = JSON.parse(row.told) as Told;
   return {
     id: row.id,
+    document: id,
+    title,
     kind: row.kind as Notice['kind'],
-    first: row.first,
-    last: row.last,
+    first: row.first - first,
+    last: row.last - first,
     at: new Date(Number(row.at)).toISOString(),
-    ...(JSON.parse(row.told) as Told),
+    ...told,
+    undo: told.undo.map((seq) => seq - first),
   };
 }

@@ -6,6 +6,7 @@ import { Moments } from '../store/moments.js';
 import { giveWay } from '../threads/give-way.js';
 import { Caller, remote, serve } from '../threads/remote.js';
 import { Chronicles } from './chronicles.js';
+import { Histories } from '../histories/histories.js';
 import { Heads } from './heads.js';
 import { LookingBack } from './looking-back.js';
 import { Notices } from './notices.js';
@@ -28,7 +29,8 @@ async function opened(options: DatabaseOptions) {
   await people.load();
   const moments = new Moments(database);
   const heads = new Heads(database, moments);
-  const chronicles = new Chronicles(database, moments, heads, people, main, trouble);
+  const histories = new Histories(moments, heads);
+  const chronicles = new Chronicles(database, histories, people, main, trouble);
   const notices = new Notices(database, people);
   notices.onNotice((person, document) => void main.noticed(person, document));
   const watching = new Watching(database, moments.log, chronicles, people, notices, trouble);

@@ -21,12 +21,12 @@ describe('looking back over PostgreSQL', () => {
     await socket.start();
     const url = `postgres://postgres:postgres@${socket.getServerConn()}/postgres`;
     servers = [await TestServer.start(), await TestServer.start(undefined, url)];
-  }, 60_000);
+  });
   afterAll(async () => {
     for (const server of servers) await server.stop();
     await socket.stop();
     await database.close();
-  }, 60_000);
+  });
 
   /** Writes the same history on a server, and indexes its words. */
   async function write(server: TestServer): Promise<string> {
@@ -84,5 +84,5 @@ describe('looking back over PostgreSQL', () => {
     );
     expect(answers[1]).toEqual(answers[0]);
     expect(answers[1]?.chunks).toEqual([0, 1]);
-  }, 60_000);
+  });
 });

@@ -8,7 +8,9 @@ import type { People, Signed } from '../access/people.js';
 import { Trouble } from '../trouble/trouble.js';
 import type { Database } from '../store/database.js';
 import type { Log } from '../store/log.js';
-import type { Stored, StoredDocument } from '../store/models.js';
+import type { View } from '../access/view.js';
+import type { Stored } from '../store/models.js';
+import { entire } from './chronicles.js';
 import type { Chronicle, Chronicles } from './chronicles.js';
 import type { Notices } from './notices.js';
 import { SITTING } from './notices.js';
@@ -55,24 +57,24 @@ export class Watching {
     await Promise.all(this.looking);
   }
 
-  async list(document: StoredDocument, person: Signed): Promise<Watch[]> {
+  async list(document: View, person: Signed): Promise<Watch[]> {
     const rows = await this.database.models.watches.findAll({
       where: { document: document.key, person: person.key },
       raw: true,
     });
     if (rows.length === 0) return [];
-    const { tape } = await this.chronicles.open(document.key);
+    const { tape } = await this.chronicles.open(entire(document.key));
     return rows.map((row) => ({
       id: row.id,
       document: document.id,
       passage: row.passage === null ? null : (this.passage(tape, row)?.text ?? ''),
-      since: row.since,
+      since: Math.max(0, row.since - document.first),
     }));
   }
 
   /** Watches a document, or the text block at a position of it. Watching twice is watching once. */
-  async watch(document: StoredDocument, person: Signed, position: number | null): Promise<Watch> {
-    const { tape } = await this.chronicles.open(document.key);
+  async watch(document: View, person: Signed, position: number | null): Promise<Watch> {
+    const { tape } = await this.chronicles.open(entire(document.key));
     let passage: string | null = null;
     let text: string | null = null;
     if (position !== null) {
@@ -89,10 +91,15 @@ export class Watching {
       await this.database.writes.add((transaction) =>
         this.database.models.watches.create(row, { transaction }),
       );
-    return { id: row.id, document: document.id, passage: text, since: row.since };
+    return {
+      id: row.id,
+      document: document.id,
+      passage: text,
+      since: Math.max(0, row.since - document.first),
+    };
   }
 
-  async unwatch(document: StoredDocument, person: Signed, id: string): Promise<void> {
+  async unwatch(document: View, person: Signed, id: string): Promise<void> {
     const where = { id, document: document.key, person: person.key };
     const gone = await this.database.writes.add((transaction) =>
       this.database.models.watches.destroy({ where, transaction }),
@@ -103,7 +110,7 @@ export class Watching {
   /** Looks at what was written in a document since it was last looked at. */
   private async look(document: number): Promise<void> {
     if (!(await this.worthLooking(document))) return;
-    const chronicle = await this.chronicles.open(document);
+    const chronicle = await this.chronicles.open(entire(document));
     await this.tellWatchers(document, chronicle);
     await this.tellWriters(document, chronicle);
   }

@@ -46,7 +46,8 @@ describe('the small tideline', () => {
       const sum = (side: 'wordsIn' | 'wordsOut'): number =>
         others.reduce((all, trace) => all + trace[side], 0);
       for (const gauges of batch % 8 === 0 ? [kept, fresh()] : [kept]) {
-        const bars = await gauges.bars(document.key, seq, (key) => app.people.id(key));
+        const view = { ...document, seq };
+        const bars = await gauges.bars(view, (key) => app.people.id(key));
         expect(bars).toEqual(
           sittings(traces, 12 * 60 * MINUTE)
             .slice(-60)
@@ -55,12 +56,12 @@ describe('the small tideline', () => {
               shares: shares.map(({ author: who, wordsIn, wordsOut }) => [who, wordsIn, wordsOut]),
             })),
         );
-        const told = await gauges.fresh(document.key, seq, looked, people.tobias.key);
+        const told = await gauges.fresh({ ...view, person: people.tobias.key }, looked);
         expect([told.wordsIn, told.wordsOut]).toEqual([sum('wordsIn'), sum('wordsOut')]);
         expect(told.people.map((key) => app.people.id(key)).sort()).toEqual(
           [...new Set(others.map(({ author: who }) => who))].sort(),
         );
-        expect(await gauges.lastOf(document.key, seq, people.jun.key)).toBe(
+        expect(await gauges.lastOf({ ...view, person: people.jun.key })).toBe(
           traces.findLast((trace) => trace.author === 'jun')?.seq ?? 0,
         );
       }

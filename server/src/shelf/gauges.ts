@@ -4,6 +4,7 @@ import type { GaugeBar } from '@oxbow/contract';
 import { longerSittings, sittingsOn } from '@oxbow/core/history';
 import type { Sitting, Trace } from '@oxbow/core/history';
 import { LRUCache } from 'lru-cache';
+import type { View } from '../access/view.js';
 import type { Database } from '../store/database.js';
 import type { Log, StoredEdit } from '../store/log.js';
 import { Turns } from '../threads/turns.js';
@@ -70,10 +71,10 @@ export class Gauges {
     if (last.seq - (this.stored.get(document) ?? 0) >= EVERY) this.keep(document).catch(this.report);
   }
 
-  /** The bars of a document's small tideline. */
-  async bars(document: number, seq: number, person: (key: number) => string): Promise<GaugeBar[]> {
-    const { sittings } = await this.upTo(document, seq);
-    return longerSittings(sittings, HALF_DAY)
+  /** The bars of a document's small tideline, as far as somebody may look back. */
+  async bars(view: View, person: (key: number) => string): Promise<GaugeBar[]> {
+    if (view.history === 'none') return [];
+    return longerSittings(await this.after(view, 0), HALF_DAY)
       .slice(-BARS)
       .map(({ to, shares }) => ({
         at: to,
@@ -81,15 +82,11 @@ export class Gauges {
       }));
   }
 
-  /** What others than a person wrote after an edit up to `seq`. */
-  async fresh(document: number, seq: number, after: number, person: number): Promise<Fresh> {
-    const { sittings } = await this.upTo(document, seq);
-    const later = sittings.filter(({ last }) => last > after);
-    const [first] = later;
-    const rest =
-      first && first.first <= after ? await this.restOf(document, first, after) : later.slice(0, 1);
-    const others = [...rest, ...later.slice(1)].flatMap(({ shares }) => {
-      const own = shares.filter(({ author }) => Number(author) !== person);
+  /** What others than whose view it is wrote after an edit. */
+  async fresh(view: View, after: number): Promise<Fresh> {
+    const sittings = view.history === 'none' ? [] : await this.after(view, after);
+    const others = sittings.flatMap(({ shares }) => {
+      const own = shares.filter(({ author }) => Number(author) !== view.person);
       return own.length > 0 ? [own] : [];
     });
     const all = others.flat();
@@ -101,16 +98,34 @@ export class Gauges {
     };
   }
 
-  /** The last edit up to `seq` that a person made; 0 for none. */
-  async lastOf(document: number, seq: number, person: number): Promise<number> {
-    const { sittings } = await this.upTo(document, seq);
+  /** The last edit that whose view it is made themselves; 0 for none. */
+  async lastOf(view: View): Promise<number> {
+    const { key: document, first, person } = view;
+    const sittings = await this.after(view, 0);
     const sitting = sittings.findLast(({ shares }) => shares.some(({ author }) => Number(author) === person));
     if (!sitting) return 0;
     const [row] = await this.database.rows<{ last: number }>(
-      'SELECT MAX(seq) AS last FROM edits WHERE document = :document AND seq BETWEEN :first AND :last AND author = :person',
-      { document, first: sitting.first, last: sitting.last, person },
+      'SELECT MAX(seq) AS last FROM edits WHERE document = :document AND seq BETWEEN :from AND :to AND author = :person',
+      { document, from: sitting.first, to: sitting.last, person },
     );
-    return Number(row?.last ?? 0);
+    return Math.max(0, Number(row?.last ?? 0) - first);
+  }
+
+  /** Everybody who wrote in what a view tells. */
+  async authors(view: View): Promise<ReadonlySet<number>> {
+    if (view.history === 'none') return new Set();
+    const sittings = await this.after(view, 0);
+    return new Set(sittings.flatMap(({ shares }) => shares.map(({ author }) => Number(author))));
+  }
+
+  /** The sittings behind an edit of a view, what of one came before it left out. Edits counted from the very beginning. */
+  private async after({ key, seq, first }: View, edit: number): Promise<readonly Sitting[]> {
+    const after = edit + first;
+    const { sittings } = await this.upTo(key, seq + first);
+    const later = sittings.filter(({ last }) => last > after);
+    const [open] = later;
+    if (!open || open.first > after) return later;
+    return [...(await this.restOf(key, open, after)), ...later.slice(1)];
   }
 
   /** What of a sitting came after an edit in its midst. Reads what it does not know of it yet. */

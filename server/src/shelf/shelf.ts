@@ -1,46 +1,48 @@
-import type { DocumentSummary, Role } from '@oxbow/contract';
-import type { People, Signed } from '../access/people.js';
+import { BEFORE } from '@oxbow/contract';
+import type { DocumentSummary } from '@oxbow/contract';
+import type { People } from '../access/people.js';
+import { NOBODY } from '../access/view.js';
+import type { View } from '../access/view.js';
 import type { CheckOuts } from '../documents/check-outs.js';
-import type { Versions } from '../versions/versions.js';
+import type { ToldVersions } from '../versions/told-versions.js';
 import type { Gauges } from './gauges.js';
 import type { Looks } from './looks.js';
 import type { Database } from '../store/database.js';
-import type { StoredDocument } from '../store/models.js';
 
 /** Documents as the shelf shows them to one person. */
 export class Shelf {
   constructor(
     private readonly database: Database,
     private readonly gauges: Gauges,
-    private readonly versions: Versions,
+    private readonly versions: ToldVersions,
     private readonly people: People,
     private readonly looks: Looks,
     private readonly checkOuts: CheckOuts,
   ) {}
 
-  async summary(document: StoredDocument, role: Role, person: Signed): Promise<DocumentSummary> {
+  async summary(view: View): Promise<DocumentSummary> {
     const { watches } = this.database.models;
-    const id = (key: number): string => this.people.id(key);
-    const { key, seq } = document;
-    const [last, gauge, look, watched, checkOut] = await Promise.all([
-      this.versions.last(key),
-      this.gauges.bars(key, seq, id),
-      this.looks.get(document, person),
-      watches.count({ where: { document: document.key, person: person.key } }),
-      this.checkOuts.of(document),
+    const id = (key: number): string => (key === NOBODY ? BEFORE : this.people.id(key));
+    const [version, gauge, look, watched, checkOut] = await Promise.all([
+      this.versions.lastNumber(view),
+      this.gauges.bars(view, id),
+      this.looks.get(view),
+      watches.count({ where: { document: view.key, person: view.person } }),
+      this.checkOuts.of(view),
     ]);
-    const fresh = await this.gauges.fresh(key, seq, look.seq, person.key);
+    const fresh = await this.gauges.fresh(view, look.seq);
     return {
-      id: document.id,
+      id: view.id,
       kind: 'text',
-      title: document.title,
-      collection: document.collection,
-      seq: document.seq,
-      version: last?.number ?? 1,
-      role,
-      createdAt: new Date(Number(document.createdAt)).toISOString(),
-      changedAt: new Date(Number(document.changedAt)).toISOString(),
-      changedBy: this.people.id(document.changedBy),
+      title: view.title,
+      collection: view.collection,
+      seq: view.seq,
+      version,
+      role: view.role,
+      history: view.history,
+      createdAt: new Date(view.createdAt).toISOString(),
+      changedAt: new Date(view.changedAt).toISOString(),
+      changedBy: id(view.changedBy),
       gauge,
       fresh: { ...fresh, people: fresh.people.map(id) },
       watched: watched > 0,

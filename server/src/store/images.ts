@@ -75,7 +75,7 @@ export class Images {
 }
 
 /** The images that a content refers to. */
-function hashesIn(content: Node): Set<string> {
+export function hashesIn(content: Node): Set<string> {
   const wanted = new Set<string>();
   content.descendants((node) => {
     const hash: unknown = node.type.name === 'image' ? node.attrs['hash'] : null;

@@ -42,6 +42,7 @@ const PLAIN = [
   'schema',
   'steps',
   'sources',
+  'quoted',
   'cause',
   'wordsIn',
   'wordsOut',
@@ -92,12 +93,17 @@ export class Log implements Together<readonly StoredEdit[]> {
 
   /** The parsed steps of the edits after `after` up to `upTo`, in order. */
   async steps(document: number, after: number, upTo: number): Promise<Step[][]> {
+    return (await this.storedSteps(document, after, upTo)).map(parseSteps);
+  }
+
+  /** The same as they are stored, as JSON. */
+  async storedSteps(document: number, after: number, upTo: number): Promise<string[]> {
     if (upTo <= after) return [];
     const rows = await this.database.rows<{ steps: string }>(
       'SELECT steps FROM edits WHERE document = :document AND seq > :after AND seq <= :upTo ORDER BY seq',
       { document, after, upTo },
     );
-    return rows.map((row) => parseSteps(row.steps));
+    return rows.map(({ steps }) => steps);
   }
 
   /** The last of a document's edits up to `seq` that was accepted at or before a time; times never fall. Binary search. */
@@ -157,6 +163,23 @@ export class Log implements Together<readonly StoredEdit[]> {
       wordsOut: row.wordsOut,
       cause: row.cause,
     }));
+  }
+
+  /** Whether the steps of an edit after one hold a word of letters and digits. */
+  async hasNamed(document: number, after: number, word: string): Promise<boolean> {
+    const found = await this.database.rows(
+      'SELECT seq FROM edits WHERE document = :document AND seq > :after AND steps LIKE :like LIMIT 1',
+      { document, after, like: `%${word}%` },
+    );
+    return found.length > 0;
+  }
+
+  /** Why the edits after one were made, those that are not plain writing, in order; as JSON. */
+  causes(document: number, after: number): Promise<{ seq: number; cause: string }[]> {
+    return this.database.rows<{ seq: number; cause: string }>(
+      'SELECT seq, cause FROM edits WHERE document = :document AND seq > :after AND cause IS NOT NULL ORDER BY seq',
+      { document, after },
+    );
   }
 
   /** One client's edits with these counters, those that were accepted. */

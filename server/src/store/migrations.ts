@@ -304,4 +304,17 @@ export const migrations: Migration[] = [
       );
     },
   },
+  {
+    name: '012-history-of-shares',
+    up: async ({ context: tables }) => {
+      await tables.addColumn('shares', 'history', { ...line, defaultValue: 'all' });
+      await tables.addColumn('shares', 'first', { ...whole, defaultValue: 0 });
+      for (const column of ['since', 'until'])
+        await tables.addColumn('shares', column, { ...moment, defaultValue: 0 });
+      await tables.addColumn('edits', 'quoted', { type: DataTypes.TEXT });
+      await tables.sequelize.query(
+        'CREATE VIEW standings AS SELECT document, person, role, history, first, since, until FROM shares',
+      );
+    },
+  },
 ];

@@ -56,10 +56,18 @@ const tables = {
     changedAt: moment(),
     changedBy: whole(),
   },
+  /**
+   * Who has a document. `history` says how far back they may look; where that is not to the beginning, it begins behind edit
+   * `first`, at the time `since`. A share that ends by itself does at `until`; 0 for one that does not.
+   */
   shares: {
     document: part(whole()),
     person: part(whole()),
     role: line(),
+    history: line(),
+    first: whole(),
+    since: moment(),
+    until: moment(),
   },
   checkOuts: {
     document: part(whole()),
@@ -100,6 +108,8 @@ const tables = {
     schema: whole(),
     steps: text(),
     sources: maybe(text()),
+    /** What the writer said came back, where that is more than what keeps its credit, or is of another document; as JSON. */
+    quoted: maybe(text()),
     cause: maybe(text()),
     wordsIn: whole(),
     wordsOut: whole(),

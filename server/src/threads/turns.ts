@@ -1,11 +1,11 @@
 import { Mutex } from 'async-mutex';
 
-/** Lets pieces of work about one thing follow on each other, by its number; those about different things do not wait. */
-export class Turns {
-  private readonly mutexes = new Map<number, Mutex>();
+/** Lets pieces of work about one thing follow on each other, by its name; those about different things do not wait. */
+export class Turns<Name extends number | string = number> {
+  private readonly mutexes = new Map<Name, Mutex>();
 
   /** Does something when all that was asked before about the same thing is over. */
-  async take<T>(about: number, act: () => Promise<T>): Promise<T> {
+  async take<T>(about: Name, act: () => Promise<T>): Promise<T> {
     const mutex = this.mutexes.get(about) ?? new Mutex();
     this.mutexes.set(about, mutex);
     try {

@@ -4,7 +4,11 @@ import type { Transaction } from 'sequelize';
 import type { People, Signed } from '../access/people.js';
 import { Trouble } from '../trouble/trouble.js';
 import type { Database } from '../store/database.js';
-import type { Stored as Row, StoredDocument } from '../store/models.js';
+import { may } from '../access/policy.js';
+import type { View } from '../access/view.js';
+import type { Stored as Row } from '../store/models.js';
+
+import type { ToldVersions } from './told-versions.js';
 
 type Stored = Row<'landmarks'>;
 
@@ -17,21 +21,25 @@ export class Landmarks {
   constructor(
     private readonly database: Database,
     private readonly people: People,
+    private readonly versions: ToldVersions,
   ) {}
 
   /** The landmarks of a document, in the order of its life. */
-  async list(document: StoredDocument): Promise<Landmark[]> {
+  async list(document: View): Promise<Landmark[]> {
     const rows = await this.database.models.landmarks.findAll({
       where: { document: document.key, until: 0 },
       order: [['seq', 'ASC']],
       raw: true,
     });
-    return this.shapes(document.id, rows);
+    return this.shapes(
+      document,
+      rows.filter((row) => isTold(document, row)),
+    );
   }
 
   /** Names a moment. Throws 409 where it has a name or the name is another moment's. */
   async name(
-    document: StoredDocument,
+    document: View,
     person: Signed,
     seq: number,
     { name, note = '' }: { name: string; note?: string },
@@ -40,7 +48,7 @@ export class Landmarks {
     const row = {
       id: nanoid(10),
       document: document.key,
-      seq,
+      seq: seq + document.first,
       name: clean(name),
       note: note.trim(),
       person: person.key,
@@ -49,17 +57,17 @@ export class Landmarks {
     };
     await this.database.writes.add(async (transaction) => {
       const held = await this.current(document, transaction);
-      const here = held.find((one) => one.seq === seq);
+      const here = held.find((one) => one.seq === row.seq);
       if (here) throw new Trouble(409, `This moment is named “${here.name}” already`, 'Rename it instead.');
       refuseTaken(held, row);
       await this.database.models.landmarks.create(row, { transaction });
     });
-    return (await this.shapes(document.id, [row]))[0] as Landmark;
+    return (await this.shapes(document, [row]))[0] as Landmark;
   }
 
   /** Gives a landmark another name or note; the name it had still leads to it. */
   async rename(
-    document: StoredDocument,
+    document: View,
     person: Signed,
     id: string,
     patch: { name?: string; note?: string },
@@ -83,25 +91,27 @@ export class Landmarks {
       await this.database.models.landmarks.create(renamed, { transaction });
       return renamed;
     });
-    return (await this.shapes(document.id, [row]))[0] as Landmark;
+    return (await this.shapes(document, [row]))[0] as Landmark;
   }
 
-  /** Takes a landmark off its moment, which stays. */
-  async remove(document: StoredDocument, id: string): Promise<void> {
-    await this.database.writes.add(async (transaction) => {
+  /** Takes a landmark off its moment, which stays; answers which that is. */
+  async remove(document: View, id: string): Promise<number> {
+    return this.database.writes.add(async (transaction) => {
       const old = (await this.current(document, transaction)).find((one) => one.id === id);
       if (!old) throw new Trouble(404, 'There is no such landmark');
       await this.end(old, transaction);
+      return old.seq - document.first;
     });
   }
 
   /** The landmark that an id, a name, a former name or "latest" means. Throws 404 where there is none. */
-  async find(document: StoredDocument, wanted: string): Promise<Landmark> {
-    const rows = await this.database.models.landmarks.findAll({
+  async find(document: View, wanted: string): Promise<Landmark> {
+    const all = await this.database.models.landmarks.findAll({
       where: { document: document.key },
       order: [['key', 'DESC']],
       raw: true,
     });
+    const rows = all.filter((row) => isTold(document, row));
     const current = rows.filter(({ until }) => Number(until) === 0);
     const furthest = wanted === LATEST ? [...current].sort((a, b) => b.seq - a.seq)[0] : undefined;
     const named =
@@ -109,34 +119,47 @@ export class Landmarks {
       current.find(({ id }) => id === rows.find(({ name }) => sameName(name, wanted))?.id);
     const found = furthest ?? named;
     if (!found) throw new Trouble(404, `No moment of this document is named “${wanted}”`);
-    return (await this.shapes(document.id, [found]))[0] as Landmark;
+    return (await this.shapes(document, [found]))[0] as Landmark;
   }
 
   /** Landmarks in a person's documents whose name or note holds all of the words, newest first. */
   async search(person: Signed, words: string): Promise<FoundLandmark[]> {
     const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
-    const rows = await this.database.rows<Stored & { of: string; title: string; number: number | null }>(
-      `SELECT landmarks.*, documents.id AS of, documents.title, versions.number FROM landmarks CROSS JOIN shares
-       JOIN documents ON documents.key = landmarks.document
-       LEFT JOIN versions ON versions.document = landmarks.document AND versions.seq = landmarks.seq
-       WHERE shares.document = landmarks.document AND shares.person = :person AND landmarks.until = 0 ORDER BY landmarks.at DESC`,
+    const rows = await this.database.rows<Stored>(
+      `SELECT landmarks.* FROM landmarks CROSS JOIN standings
+       WHERE standings.document = landmarks.document AND standings.person = :person AND landmarks.until = 0
+       ORDER BY landmarks.at DESC, landmarks.key DESC`,
       { person: person.key },
     );
-    return rows
-      .filter(({ name, note }) => {
-        const text = `${name} ${note}`.toLowerCase();
-        return wanted.every((word) => text.includes(word));
-      })
-      .slice(0, MOST)
-      .map((row) => ({ ...this.shape(row.of, row, row.number), title: row.title }));
+    const named = rows.filter(({ name, note }) => {
+      const text = `${name} ${note}`.toLowerCase();
+      return wanted.every((word) => text.includes(word));
+    });
+    const views = await this.people.standings.views(person.key, [
+      ...new Set(named.map(({ document }) => document)),
+    ]);
+    const byKey = new Map(views.filter((view) => may(view, 'lookBack')).map((view) => [view.key, view]));
+    const told = named.filter((row) => {
+      const view = byKey.get(row.document);
+      return view && isTold(view, row);
+    });
+    return Promise.all(
+      told.slice(0, MOST).map(async (row): Promise<FoundLandmark> => {
+        const view = byKey.get(row.document) as View;
+        const [landmark] = await this.shapes(view, [row]);
+        return { ...(landmark as Landmark), title: view.title };
+      }),
+    );
   }
 
-  private current(document: StoredDocument, transaction: Transaction): Promise<Stored[]> {
-    return this.database.models.landmarks.findAll({
+  /** The landmarks that are told: a name that one may not know of is no name that is taken. */
+  private async current(document: View, transaction: Transaction): Promise<Stored[]> {
+    const rows = await this.database.models.landmarks.findAll({
       where: { document: document.key, until: 0 },
       transaction,
       raw: true,
     });
+    return rows.filter((row) => isTold(document, row));
   }
 
   private async end(row: Stored, transaction: Transaction): Promise<void> {
@@ -146,14 +169,13 @@ export class Landmarks {
     );
   }
 
-  private async shapes(document: string, rows: readonly Omit<Stored, 'key'>[]): Promise<Landmark[]> {
-    const versions = await this.database.models.versions.findAll({
-      where: { document: rows[0]?.document ?? 0, seq: rows.map(({ seq }) => seq) },
-      attributes: ['number', 'seq'],
-      raw: true,
-    });
-    const numbers = new Map(versions.map(({ number, seq }) => [seq, number]));
-    return rows.map((row) => this.shape(document, row, numbers.get(row.seq) ?? null));
+  private async shapes(document: View, rows: readonly Omit<Stored, 'key'>[]): Promise<Landmark[]> {
+    const told = rows.map((row) => ({ ...row, seq: row.seq - document.first }));
+    const numbers = await this.versions.numbersAt(
+      document,
+      told.map(({ seq }) => seq),
+    );
+    return told.map((row) => this.shape(document.id, row, numbers.get(row.seq) ?? null));
   }
 
   private shape(document: string, row: Omit<Stored, 'key'>, version: number | null): Landmark {
@@ -168,6 +190,11 @@ export class Landmarks {
       version,
     };
   }
+}
+
+/** Whether a landmark is on a moment that is told; on the one where the history begins, whether it was put there since. */
+function isTold({ first, since }: View, { seq, at }: Pick<Stored, 'seq' | 'at'>): boolean {
+  return seq > first || (seq === first && (since === null || Number(at) >= since));
 }
 
 function clean(name: string): string {

@@ -1,5 +1,6 @@
 import { textSchema } from '@oxbow/core/content';
 import { Transform } from 'prosemirror-transform';
+import { ownView } from '../access/view.js';
 import { TestServer } from '../testing/server.js';
 
 const MINUTE = 60_000;
@@ -63,8 +64,9 @@ describe('versions', () => {
 
   it('hold what was there before something is put on top', async () => {
     await write('ines', 1, 'first');
-    const document = await server.app.database.models.documents.findByPk(key, { raw: true });
-    if (!document) throw new Error('gone');
+    const row = await server.app.database.models.documents.findByPk(key, { raw: true });
+    if (!row) throw new Error('gone');
+    const document = ownView(row, server.people.ines.key);
     const { documents, becoming, rooms, versions } = server.app;
     const kept = await documents.keep(document, server.people.ines, {
       comment: 'so far',

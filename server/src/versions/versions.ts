@@ -104,12 +104,7 @@ export class Versions {
       this.moments.open(document, seq),
     ]);
     const { totals, gist } = await this.comparisons.compare(earlier, later);
-    const authors = await this.database.models.edits.findAll({
-      where: { document, seq: { [Op.gt]: last?.seq ?? -1, [Op.lte]: seq } },
-      attributes: ['author'],
-      group: ['author'],
-      raw: true,
-    });
+    const authors = await this.authorKeys(document, last?.seq ?? -1, seq);
     const row: Stored = {
       document,
       number: (last?.number ?? 0) + 1,
@@ -117,7 +112,7 @@ export class Versions {
       seq,
       at,
       cause,
-      authors: JSON.stringify(authors.map((edit) => edit.author)),
+      authors: JSON.stringify(authors),
       comment,
       gist: cause === 'beginning' ? 'The blank beginning' : gist,
       size: await new Slices().through(wordsIn(later)),
@@ -170,6 +165,46 @@ export class Versions {
   async names(document: number): Promise<ReadonlyMap<number, Named>> {
     const rows = await this.database.models.landmarks.findAll({ where: { document, until: 0 }, raw: true });
     return new Map(rows.map(({ seq, id, name, note }) => [seq, { id, name, note }]));
+  }
+
+  /** The numbers of the versions that end with some edits, by seq. */
+  async numbersAt(document: number, seqs: readonly number[]): Promise<Map<number, number>> {
+    const rows = await this.database.models.versions.findAll({
+      where: { document, seq: [...seqs] },
+      attributes: ['number', 'seq'],
+      raw: true,
+    });
+    return new Map(rows.map(({ number, seq }) => [seq, number]));
+  }
+
+  /** How many versions end with an edit or before it. */
+  countUpTo(document: number, seq: number): Promise<number> {
+    return this.database.models.versions.count({ where: { document, seq: { [Op.lte]: seq } } });
+  }
+
+  /** Numbers and labels of the versions behind an edit, in order. */
+  labelsBehind(document: number, seq: number): Promise<{ number: number; label: string }[]> {
+    return this.database.models.versions.findAll({
+      where: { document, seq: { [Op.gt]: seq } },
+      attributes: ['number', 'label'],
+      order: [['number', 'ASC']],
+      raw: true,
+    });
+  }
+
+  /** Who made the edits after one up to another. */
+  async authorsOf(document: number, after: number, upTo: number): Promise<string[]> {
+    return (await this.authorKeys(document, after, upTo)).map((key) => this.people.id(key));
+  }
+
+  private async authorKeys(document: number, after: number, upTo: number): Promise<number[]> {
+    const rows = await this.database.models.edits.findAll({
+      where: { document, seq: { [Op.gt]: after, [Op.lte]: upTo } },
+      attributes: ['author'],
+      group: ['author'],
+      raw: true,
+    });
+    return rows.map(({ author }) => author);
   }
 
   private async nameOf(document: number, seq: number): Promise<Named> {

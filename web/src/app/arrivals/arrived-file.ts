@@ -4,6 +4,7 @@ import { FormControl, FormsModule, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Router, RouterLink } from '@angular/router';
+import { writes } from '@oxbow/contract';
 import type { ArrivedFile as File_, Letter, LikeDocument } from '@oxbow/contract';
 import { Store } from '@ngrx/store';
 import { firstValueFrom } from 'rxjs';
@@ -42,7 +43,7 @@ export class ArrivedFile {
   /** Documents one may write in that do not read like it. */
   protected readonly others = computed(() => {
     const like = new Set(this.like().map(({ document }) => document));
-    return this.documents().filter(({ id, role }) => role !== 'viewer' && !like.has(id));
+    return this.documents().filter(({ id, role }) => writes(role) && !like.has(id));
   });
   /** The chosen one, where it is one of those. */
   protected readonly another = computed(() => {

@@ -1,5 +1,6 @@
 import { DestroyRef, Injectable, computed, inject, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { writes } from '@oxbow/contract';
 import type { DocumentSummary } from '@oxbow/contract';
 import { Store } from '@ngrx/store';
 import { firstValueFrom } from 'rxjs';
@@ -35,7 +36,7 @@ export class AboutDocument {
   readonly checkedOut = computed(() => this.isMine(this.document()));
   /** Whether one may change the document: by one's role, and where check-out is asked for, by having it. */
   readonly mayWrite = computed(
-    () => this.live.start()?.role !== 'viewer' && (!this.document()?.checkOut || this.checkedOut()),
+    () => writes(this.live.start()?.role ?? 'owner') && (!this.document()?.checkOut || this.checkedOut()),
   );
 
   constructor() {

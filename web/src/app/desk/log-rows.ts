@@ -65,6 +65,7 @@ export const CAUSES: Record<Version['cause'], string> = {
   assembly: 'assembled',
   asked: 'kept on request',
   checkIn: 'checked in',
+  share: 'shared from here on',
 };
 
 /** The rows of the log in order, those inside folded ones left out. */

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import { FormControl, FormsModule, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
+import { writes } from '@oxbow/contract';
 import type { DocumentSummary, Person } from '@oxbow/contract';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
@@ -20,6 +21,7 @@ import { session } from '../session/session.store';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class CheckOutBand {
+  protected readonly writes = writes;
   readonly document = input.required<DocumentSummary>();
   readonly people = input.required<ReadonlyMap<string, Person>>();
 

@@ -21,6 +21,7 @@ const about = (checkOut: DocumentSummary['checkOut'], role: DocumentSummary['rol
   seq: 4,
   version: 2,
   role,
+  history: 'all',
   createdAt: '2026-04-14T09:00:00Z',
   changedAt: '2026-04-14T09:00:00Z',
   changedBy: 'ines',

@@ -4,7 +4,10 @@
  */
 const COLOURS = ['#0072b2', '#d55e00', '#009e73', '#cc79a7', '#e69f00', '#56b4e9'];
 
-/** The colour of the person with this index. */
+/** What is nobody's: soft ink. */
+const NEUTRAL = '#6b7b7c';
+
+/** The colour of the person with this index; of one below 0, which is nobody's, a neutral one. */
 export function colourOf(index: number): string {
-  return COLOURS[index % COLOURS.length] as string;
+  return COLOURS[index % COLOURS.length] ?? NEUTRAL;
 }

@@ -1,5 +1,6 @@
 import { inject } from '@angular/core';
 import { Router } from '@angular/router';
+import { BEFORE } from '@oxbow/contract';
 import type { Credentials, Person } from '@oxbow/contract';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import {
@@ -37,6 +38,9 @@ export const SessionEvents = createActionGroup({
 
 const ENDED = 'Your session has ended. Please sign in again; what you wrote is kept on this device.';
 
+/** Whoever wrote what stood where a history begins. */
+const NOBODY: Person = { id: BEFORE, name: 'Before you came', initials: '…', colour: -1 };
+
 interface State {
   /** `unknown` until the server has said who this is. */
   readonly status: 'unknown' | 'out' | 'asking' | 'in';
@@ -68,7 +72,7 @@ export const session = createFeature({
   extraSelectors: ({ selectPeople }) => ({
     selectPeopleById: createSelector(
       selectPeople,
-      (people) => new Map(people.map((person) => [person.id, person])),
+      (people) => new Map([...people, NOBODY].map((person) => [person.id, person])),
     ),
   }),
 });

@@ -15,6 +15,7 @@ import { MatInputModule } from '@angular/material/input';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Router, RouterLink } from '@angular/router';
+import { writes } from '@oxbow/contract';
 import type { DocumentSummary } from '@oxbow/contract';
 import { READ_ENDINGS } from '@oxbow/core/formats';
 import { Store } from '@ngrx/store';
@@ -65,6 +66,7 @@ export class Shelf {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   protected readonly filing = inject(Filing);
+  protected readonly writes = writes;
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly picker = viewChild.required<ElementRef<HTMLInputElement>>('picker');
 

@@ -1,0 +1,29 @@
+import type { People, Signed } from '../access/people.js';
+import type { Database } from '../store/database.js';
+import type { Gauges } from './gauges.js';
+
+/** The people one meets: nobody sees all who are here. */
+export class Met {
+  constructor(
+    private readonly database: Database,
+    private readonly people: People,
+    private readonly gauges: Gauges,
+  ) {}
+
+  /** Oneself, whoever has one of one's documents, and whoever did something in what one may see of them. */
+  async by(person: Signed): Promise<Signed[]> {
+    const views = await this.people.documents(person);
+    const met = new Set([person.key, ...(await this.having(views.map(({ key }) => key)))]);
+    for (const view of views) for (const author of await this.gauges.authors(view)) met.add(author);
+    return this.people.all.filter(({ key }) => met.has(key));
+  }
+
+  private async having(documents: readonly number[]): Promise<number[]> {
+    if (documents.length === 0) return [];
+    const rows = await this.database.rows<{ person: number }>(
+      'SELECT DISTINCT person FROM standings WHERE document IN (:documents)',
+      { documents },
+    );
+    return rows.map(({ person }) => person);
+  }
+}
