@@ -39,7 +39,18 @@ const floors = {
       'versions',
       'past',
     ],
-    ...['documents', 'going-back', 'filing', 'archive', 'shelf', 'mail', 'live', 'jobs', 'http'],
+    ...[
+      'documents',
+      'going-back',
+      'filing',
+      'archive',
+      'shelf',
+      'mail',
+      'membership',
+      'live',
+      'jobs',
+      'http',
+    ],
   ],
 };
 

@@ -1,4 +1,5 @@
 import { Type } from '@sinclair/typebox';
+import { Me } from './membership.js';
 import { operation } from './operation.js';
 import * as shape from './shapes.js';
 
@@ -11,7 +12,7 @@ export const accountOperations = {
     summary: 'Sign in; sets the session cookie',
     body: shape.Credentials,
     status: 200,
-    answer: shape.Person,
+    answer: Me,
     open: true,
   }),
   whoAmI: operation({
@@ -20,7 +21,7 @@ export const accountOperations = {
     path: '/api/session',
     summary: 'Who is signed in',
     status: 200,
-    answer: shape.Person,
+    answer: Me,
   }),
   signOut: operation({
     id: 'signOut',

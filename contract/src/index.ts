@@ -4,6 +4,7 @@ export { BUDGETS } from './budgets.js';
 export { Invalid, check, checkSigns } from './check.js';
 export * from './going-back.js';
 export * from './live.js';
+export * from './membership.js';
 export { openApi } from './openapi.js';
 export type { Operation } from './operation.js';
 export { operations } from './operations.js';

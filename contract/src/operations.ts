@@ -3,6 +3,7 @@ import { Type } from '@sinclair/typebox';
 import { accountOperations } from './account-operations.js';
 import { arrivalOperations } from './arrival-operations.js';
 import { goingBackOperations } from './going-back-operations.js';
+import { membershipOperations } from './membership-operations.js';
 import { operation } from './operation.js';
 import type { Operation } from './operation.js';
 import { pastOperations } from './past-operations.js';
@@ -16,6 +17,7 @@ const page = {
 /** The API, call by call. */
 export const operations = {
   ...accountOperations,
+  ...membershipOperations,
   listPeople: operation({
     id: 'listPeople',
     method: 'get',

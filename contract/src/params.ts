@@ -5,6 +5,8 @@ import { Id, MomentRef, Name } from './primitives.js';
 const Digits = Type.String({ pattern: '^\\d{1,9}$', description: 'a number' });
 const Hash = Type.String({ pattern: '^[0-9a-f]{64}$', description: 'SHA-256, hexadecimal' });
 
+const Token = Type.String({ pattern: '^[A-Za-z0-9_-]{20,60}$', description: 'what a link carries' });
+
 /** What may stand in each part of a path. */
 const PARTS: Readonly<Record<string, TSchema>> = {
   arrival: Id,
@@ -12,12 +14,14 @@ const PARTS: Readonly<Record<string, TSchema>> = {
   document: Id,
   hash: Hash,
   index: Digits,
+  invitation: Id,
   landmark: Name,
   moment: MomentRef,
   notice: Id,
   number: Digits,
   person: Id,
   session: Id,
+  token: Token,
   watch: Id,
 };
 

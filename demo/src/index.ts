@@ -41,7 +41,10 @@ export class Demo {
   async make(scale = 1): Promise<void> {
     const passwordHash = hashed('tidemill');
     for (const [colour, person] of PEOPLE.entries())
-      this.people.set(person.id, await this.app.people.create({ ...person, colour, passwordHash }));
+      this.people.set(
+        person.id,
+        await this.app.people.create({ ...person, colour, passwordHash, admin: this.people.size === 0 }),
+      );
     const names = ['Visitors', 'Funding', 'Volunteers and boats', 'Craft and nature'];
     const ids = ['visitors', 'funding', 'volunteers', 'nature'];
     const { collections } = this.app.database.models;

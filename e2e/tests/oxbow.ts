@@ -15,7 +15,14 @@ export class Oxbow {
   private readonly sessions = new Map<string, Cookie[]>();
   port = 0;
 
-  constructor(private readonly folder: string) {}
+  /** What the server has printed. */
+  said = '';
+
+  /** With `demo` off, on an empty folder that nobody has moved into. */
+  constructor(
+    readonly folder: string,
+    private readonly demo: 'on' | 'off' = 'on',
+  ) {}
 
   get address(): string {
     return `http://localhost:${this.port}`;
@@ -27,6 +34,7 @@ export class Oxbow {
         ...process.env,
         PORT: String(this.port),
         OXBOW_DATA: this.folder,
+        OXBOW_DEMO: this.demo,
         OXBOW_DEMO_SCALE: '0.06',
         UV_THREADPOOL_SIZE: '8',
       },
@@ -34,13 +42,13 @@ export class Oxbow {
     });
     this.child = child;
     this.port = await new Promise<number>((resolve, reject) => {
-      let said = '';
+      const ready = this.demo === 'on' ? /localhost:(\d+)/ : /localhost:(\d+)[^]*code \S+/;
       child.stdout.on('data', (data: Buffer) => {
-        said += data.toString();
-        const port = /localhost:(\d+)/.exec(said)?.[1];
+        this.said += data.toString();
+        const port = ready.exec(this.said)?.[1];
         if (port) resolve(Number(port));
       });
-      child.once('exit', (code) => reject(new Error(`The server ended with ${String(code)}: ${said}`)));
+      child.once('exit', (code) => reject(new Error(`The server ended with ${String(code)}: ${this.said}`)));
     });
   }
 

@@ -46,8 +46,17 @@ export async function createApp({
   proxy = 0,
   log = pino({ level: 'silent' }),
   version = '0.1.0',
+  site,
+  mailing,
 }: AppOptions): Promise<App> {
-  const services = await openServices({ folder, url, log });
+  let port = 0;
+  const services = await openServices({
+    folder,
+    url,
+    log,
+    site: site ?? (() => `http://localhost:${port}`),
+    mailing,
+  });
   const { database, rooms, versions, past, seals, notices } = services;
   const app = express();
   const http = createServer(app);
@@ -103,10 +112,13 @@ export async function createApp({
   return {
     ...services,
     http,
-    listen: (port, host = '127.0.0.1') =>
+    listen: (wanted, host = '127.0.0.1') =>
       new Promise((resolve, reject) => {
         http.once('error', reject);
-        http.listen({ port, host, exclusive: true }, () => resolve((http.address() as AddressInfo).port));
+        http.listen({ port: wanted, host, exclusive: true }, () => {
+          ({ port } = http.address() as AddressInfo);
+          resolve(port);
+        });
       }),
     async close() {
       await prepared;

@@ -5,6 +5,8 @@ export { hashed } from './access/password-hash.js';
 export { createApp } from './app.js';
 export type { App, AppOptions } from './app.js';
 export { Histories } from './histories/histories.js';
+export { PEOPLE_USAGE, peopleCommand } from './membership/command.js';
+export { settingsOf } from './settings.js';
 export { Room } from './ordering/room.js';
 export { Rooms } from './ordering/rooms.js';
 export { openDatabase } from './store/database.js';

@@ -18,11 +18,15 @@ const app = await createApp({
   web: join(root, 'web', 'dist'),
   demo,
   proxy: settings.OXBOW_PROXY,
+  mailing: { smtp: settings.OXBOW_SMTP, from: settings.OXBOW_FROM },
+  ...(settings.OXBOW_URL === undefined ? {} : { site: () => settings.OXBOW_URL ?? '' }),
   log,
 });
 if (demo && app.people.all.length === 0) await fillWithDemo(app);
 const open = await app.listen(settings.PORT, settings.HOST);
 console.log(`Oxbow Tide is at http://localhost:${open}`);
+const code = await app.membership.codeForSetUp();
+if (code) console.log(`Nobody has moved in yet. Open it and set it up with the code ${code}`);
 
 let stopping = false;
 for (const signal of ['SIGINT', 'SIGTERM'] as const) {

@@ -20,8 +20,11 @@ import { Homecoming } from './going-back/homecoming.js';
 import { TakingBack } from './going-back/taking-back.js';
 import { Arrivals } from './mail/arrivals.js';
 import { Letters } from './mail/letters.js';
+import type { Mailing } from './mail/letters.js';
 import { Post } from './mail/post.js';
 import { Rooms } from './ordering/rooms.js';
+import { Links } from './membership/links.js';
+import { Membership } from './membership/membership.js';
 import { Notices } from './past/notices.js';
 import { Past } from './past/past.js';
 import { Gauges } from './shelf/gauges.js';
@@ -42,13 +45,16 @@ export interface Ground {
   /** A PostgreSQL address, to keep the data there instead of in SQLite. */
   readonly url?: string;
   readonly log: Logger;
+  /** The address at which people reach this server, for links in mail. */
+  readonly site?: () => string;
+  readonly mailing?: Mailing;
 }
 
 /** What a server can do, without the ways in: each service once, and what it leans on. */
 export type Services = Awaited<ReturnType<typeof openServices>>;
 
 /** Opens the data and puts the services together. */
-export async function openServices({ folder, url, log }: Ground) {
+export async function openServices({ folder, url, log, site = () => '', mailing }: Ground) {
   const trouble =
     (what: string) =>
     (error: unknown): void =>
@@ -74,18 +80,33 @@ export async function openServices({ folder, url, log }: Ground) {
   const becoming = new Becoming(rooms, histories, versions, told, comparisons);
   const filing = new Filing(database, rooms, becoming, images, files);
   const seals = new Seals(database, moments.log, people.logNames);
-  const letters = new Letters(join(folder, 'mail'), files, (name, error) =>
-    log.warn({ err: error, name }, 'a message could not be read'),
+  const letters = new Letters(
+    join(folder, 'mail'),
+    files,
+    (name, error) => log.warn({ err: error, name }, 'a message could not be read'),
+    mailing,
   );
   const past = new Past(database, { folder, url }, people, trouble('looking back failed'));
   const notices = new Notices(database, people);
   const gauges = new Gauges(database, moments.log, trouble('keeping a small tideline failed'));
   const looks = new Looks(database, gauges);
   rooms.onAccepted((document, edits) => gauges.wrote(document, edits));
+  const facts = new Facts(database);
+  const links = new Links(database);
+  const membership = new Membership(
+    database,
+    people,
+    facts,
+    links,
+    letters,
+    site,
+    trouble('sending mail failed'),
+  );
   const checkOuts = new CheckOuts(database, rooms, versions, told, people);
   return {
     database,
-    facts: new Facts(database),
+    facts,
+    membership,
     /** Folder of files that are being brought in. */
     uploads,
     people,

@@ -17,6 +17,12 @@ const proxies = makeValidator((input): number | string => {
   throw new Error('is neither a number of proxies nor a list of their addresses');
 });
 
+/** An address of a site, without the slash at its end. */
+const site = makeValidator((input): string => {
+  if (/^https?:$/.test(URL.canParse(input) ? new URL(input).protocol : '')) return input.replace(/\/+$/, '');
+  throw new Error('is no address that begins with http:// or https://');
+});
+
 /** What the server is told by its environment; see the README. Says what is wrong and ends the process where something is. */
 export function settingsOf(
   environment: NodeJS.ProcessEnv,
@@ -34,6 +40,9 @@ export function settingsOf(
       OXBOW_DEMO_SCALE: num({ default: 1 }),
       OXBOW_LOG: str({ choices: LEVELS, default: 'warn' }),
       OXBOW_PROXY: proxies({ default: 0 }),
+      OXBOW_FROM: str({ default: 'oxbow-tide@localhost' }),
+      OXBOW_SMTP: str({ default: undefined }),
+      OXBOW_URL: site({ default: undefined }),
     },
     options,
   );

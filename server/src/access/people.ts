@@ -1,6 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import type { Person } from '@oxbow/contract';
 import { nanoid } from 'nanoid';
+import type { Transaction } from 'sequelize';
 import type { Database } from '../store/database.js';
 import type { Stored } from '../store/models.js';
 import { Attempts } from './attempts.js';
@@ -22,7 +23,8 @@ export class People {
   /** Those of them who are only named by a file or a message. */
   private readonly claims = new Map<number, Stored<'claims'>>();
   private readonly passwords = new Passwords();
-  private readonly attempts = new Attempts();
+  /** Counts attempts to get in. */
+  readonly attempts = new Attempts();
   private decoy: Promise<string> | null = null;
   private readonly changers: (() => Promise<void>)[] = [];
 
@@ -113,6 +115,7 @@ export class People {
     return this.all.find((person) => person.id === id);
   }
 
+  /** Makes somebody; `also` is done with it or not at all. */
   async create(
     person: Omit<Person, 'id'> & {
       id?: string;
@@ -120,7 +123,10 @@ export class People {
       about: string;
       passwordHash?: string;
       password?: string;
+      admin?: boolean;
+      guest?: boolean;
     },
+    also: (transaction: Transaction) => Promise<void> = () => Promise.resolve(),
   ): Promise<Signed> {
     const row = {
       id: person.id ?? nanoid(12),
@@ -132,10 +138,14 @@ export class People {
       password:
         person.passwordHash ??
         (await this.passwords.hash(person.password ?? randomBytes(24).toString('base64'))),
+      admin: person.admin ? 1 : 0,
+      guest: person.guest ? 1 : 0,
+      disabled: 0,
     };
-    const created = await this.database.writes.add((transaction) =>
-      this.database.models.people.create(row, { transaction }),
-    );
+    const created = await this.database.writes.add(async (transaction) => {
+      await also(transaction);
+      return this.database.models.people.create(row, { transaction });
+    });
     const made = signed(created);
     this.known.set(made.key, made);
     await this.changed();
@@ -158,8 +168,8 @@ export class People {
       raw: true,
     });
     this.decoy ??= this.passwords.hash('nobody');
-    if (!(await this.passwords.check(password, row?.password || (await this.decoy))) || !row?.password)
-      return null;
+    const isRight = await this.passwords.check(password, row?.password || (await this.decoy));
+    if (!isRight || !row?.password || Number(row.disabled) !== 0) return null;
     await this.attempts.right(email, address);
     const token = await this.sessions.begin(row.key, agent);
     return { token, person: signed(row) };
@@ -180,13 +190,28 @@ export class People {
     if (!(await this.passwords.check(change.current, row.password)))
       throw Trouble.field('current', 'is not your password');
     await this.attempts.right(row.email, address);
-    const why = await this.passwords.weakness(change.password, [row.name, row.email, row.initials]);
-    if (why !== null) throw Trouble.field('password', why);
-    const password = await this.passwords.hash(change.password);
-    await this.database.writes.add((transaction) =>
-      this.database.models.people.update({ password }, { where: { key: person.key }, transaction }),
-    );
+    await this.checkPassword(change.password, [row.name, row.email, row.initials]);
+    await this.setPassword(person.key, change.password);
     await this.sessions.endOthers(person, name);
+  }
+
+  /** Throws 422 for a password that is too easily guessed; `about` is what others know of its owner. */
+  async checkPassword(password: string, about: readonly string[]): Promise<void> {
+    const why = await this.passwords.weakness(password, about);
+    if (why !== null) throw Trouble.field('password', why);
+  }
+
+  /** Gives somebody another password; `also` is done with it or not at all. */
+  async setPassword(
+    key: number,
+    password: string,
+    also: (transaction: Transaction) => Promise<void> = () => Promise.resolve(),
+  ): Promise<void> {
+    const hash = await this.passwords.hash(password);
+    await this.database.writes.add(async (transaction) => {
+      await also(transaction);
+      await this.database.models.people.update({ password: hash }, { where: { key }, transaction });
+    });
   }
 
   /** Who a request's cookies belong to. */

@@ -65,7 +65,7 @@ export class Sessions {
   }
 
   /** Somebody's sessions that are not over, those used last first. */
-  async list(person: Signed): Promise<Stored<'sessions'>[]> {
+  async list(person: Pick<Signed, 'key'>): Promise<Stored<'sessions'>[]> {
     return this.database.models.sessions.findAll({
       where: { person: person.key, until: { [Op.gt]: Date.now() } },
       order: [
@@ -85,6 +85,11 @@ export class Sessions {
   /** Ends all of somebody's sessions but one; those that are open are hung up on at once. */
   endOthers(person: Signed, but: string): Promise<number> {
     return this.endThose({ person: person.key, token: { [Op.ne]: but } });
+  }
+
+  /** Ends all of somebody's sessions. */
+  endAll(person: Signed): Promise<number> {
+    return this.endThose({ person: person.key });
   }
 
   /** Ends one of somebody's sessions, by the id that it is told under. Answers how many that were: one, or none. */

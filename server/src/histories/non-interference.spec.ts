@@ -44,6 +44,21 @@ const asked: Record<keyof Operations, Asking> = {
   changePassword: never,
   health: never,
   describe: never,
+  setUp: never,
+  forgotten: never,
+  organisation: once,
+  listMembers: once,
+  changeMember: () => [{ params: { person: 'jun' }, body: { disabled: true } }],
+  invite: () => [{ body: { email: 'else@withy.example' } }],
+  withdrawInvitation: () => [{ params: { invitation: 'none' } }],
+  invitation: () => [{ params: { token: 'x'.repeat(30) } }],
+  join: () => [
+    {
+      params: { token: 'x'.repeat(30) },
+      body: { name: 'X', initials: 'X', colour: 1, password: 'quorum ladle tug' },
+    },
+  ],
+  resetPassword: () => [{ params: { token: 'x'.repeat(30) }, body: { password: 'quorum ladle tug' } }],
   whoAmI: once,
   listPeople: once,
   listCollections: once,
@@ -277,6 +292,13 @@ describe('whoever has a document from a day on', () => {
       'unnameMoment',
       'storeImage',
       'bringHome',
+      'listMembers',
+      'changeMember',
+      'invite',
+      'withdrawInvitation',
+      'invitation',
+      'join',
+      'resetPassword',
     ]);
     for (const [id, asking] of Object.entries(asked)) {
       if (asking === never) continue;

@@ -5,6 +5,7 @@ import { checkOutRoutes } from './check-out-routes.js';
 import { goingBackRoutes } from './going-back-routes.js';
 import { historyRoutes } from './history-routes.js';
 import { landmarkRoutes } from './landmark-routes.js';
+import { membershipRoutes } from './membership-routes.js';
 import { pastRoutes } from './past-routes.js';
 import { sessionRoutes } from './session-routes.js';
 import { shareRoutes } from './share-routes.js';
@@ -16,6 +17,7 @@ export function apiRoutes(ways: Ways): Router {
   const router = express.Router();
   for (const routes of [
     sessionRoutes,
+    membershipRoutes,
     shelfRoutes,
     historyRoutes,
     landmarkRoutes,

@@ -1,11 +1,12 @@
 import { openApi } from '@oxbow/contract';
 import type { Request, Router } from 'express';
 import { Op } from 'sequelize';
-import { SESSION_COOKIE, SESSION_LIFE, idOfSession } from '../access/sessions.js';
+import { SESSION_COOKIE, idOfSession } from '../access/sessions.js';
 import type { SessionOf } from '../access/sessions.js';
 import type { Signed } from '../access/people.js';
 import { Trouble } from '../trouble/trouble.js';
 import { mount } from './route.js';
+import { keepSession } from './session-cookie.js';
 import type { Ways } from './ways.js';
 
 /** Who somebody is: signing in and out, and what needs nobody to be signed in. */
@@ -22,16 +23,10 @@ export function sessionRoutes(router: Router, services: Ways): void {
       throw new Trouble(401, 'That address and password do not belong together', undefined, [
         { path: 'password', message: 'does not belong to this address' },
       ]);
-    response.cookie(SESSION_COOKIE, signed.token, {
-      httpOnly: true,
-      sameSite: 'lax',
-      secure: request.secure,
-      path: '/',
-      maxAge: SESSION_LIFE,
-    });
-    return shown(signed.person);
+    keepSession(request, response, signed.token);
+    return services.membership.me(signed.person);
   });
-  mount(router, services, 'whoAmI', async ({ person }) => shown(person));
+  mount(router, services, 'whoAmI', async ({ person }) => services.membership.me(person));
   mount(router, services, 'signOut', async ({ request, response }) => {
     await people.sessions.end(request.headers.cookie);
     response.clearCookie(SESSION_COOKIE, { path: '/' });

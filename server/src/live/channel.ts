@@ -39,8 +39,8 @@ type LiveSocket = Socket<ClientToServer, ServerToClient, object, Seat>;
 
 /** Milliseconds between two words to the shelf about one document that is being written in. */
 const SHELF_EVERY = 2000;
-/** Longest a timer can wait, in milliseconds. */
-const LONGEST_WAIT = 2 ** 31 - 1;
+/** How often it is looked whether a session stands that another process may have ended, in milliseconds. */
+const SESSION_LOOK = 60_000;
 /** Milliseconds for which edits of one document are gathered into one message: with many writers most of the work is telling all. */
 const TOGETHER = 10;
 /** The longest that edits are gathered for, where telling everybody of them takes long. */
@@ -115,7 +115,7 @@ export class Channel {
 
   /** Hangs up when the session of a connection is over, also when that was between the handshake and now. */
   private async watchSession(socket: LiveSocket): Promise<void> {
-    const wait = Math.min(socket.data.until - Date.now(), LONGEST_WAIT);
+    const wait = Math.min(socket.data.until - Date.now(), SESSION_LOOK);
     const timer = setTimeout(() => void this.quietly(() => this.watchSession(socket)), Math.max(0, wait));
     socket.once('disconnect', () => clearTimeout(timer));
     if (!(await this.people.sessions.of(socket.handshake.headers.cookie))) socket.disconnect(true);

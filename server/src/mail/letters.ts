@@ -3,6 +3,8 @@ import { mkdir, readFile, readdir, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { LRUCache } from 'lru-cache';
 import { nanoid } from 'nanoid';
+import { createTransport } from 'nodemailer';
+import type { Transporter } from 'nodemailer';
 import MailComposer from 'nodemailer/lib/mail-composer/index.js';
 import type { Files } from '../formats/files.js';
 import type { ReadLetter } from '../formats/file-task.js';
@@ -23,6 +25,16 @@ export interface Draft {
   readonly files: readonly { readonly name: string; readonly type: string; readonly bytes: Uint8Array }[];
 }
 
+/** How mail goes out. */
+export interface Mailing {
+  /** A mail server to send by, as an address (RFC 3986) with `smtp:` or `smtps:`; without one, mail goes to a folder. */
+  readonly smtp?: string;
+  /** The address that mail is from which nobody writes themselves. */
+  readonly from?: string;
+}
+
+const OWN = 'oxbow-tide@localhost';
+
 /** A message in a folder. */
 export interface StoredLetter extends ReadLetter {
   /** Made from the name of its file, so it is the same for as long as the file is there. */
@@ -33,9 +45,12 @@ export interface StoredLetter extends ReadLetter {
 
 /**
  * A stand-in for a mail server: two folders of messages (`.eml`, RFC 5322), one of what came in and one of what goes out.
- * Any program may put messages into the first and fetch them from the second.
+ * Any program may put messages into the first and fetch them from the second. Where there is a mail server to send by, what goes
+ * out is sent by it, and kept in a third folder.
  */
 export class Letters {
+  private readonly transport: Transporter | null;
+  private readonly own: string;
   private readonly held = new LRUCache<string, StoredLetter>({
     maxSize: CACHE,
     sizeCalculation: ({ files }) => files.reduce((sum, { bytes }) => sum + bytes.length, 1000),
@@ -45,7 +60,11 @@ export class Letters {
     private readonly folder: string,
     private readonly files: Files,
     private readonly warn: (name: string, error: unknown) => void,
-  ) {}
+    { smtp, from = OWN }: Mailing = {},
+  ) {
+    this.transport = smtp === undefined ? null : createTransport(smtp);
+    this.own = from;
+  }
 
   /** Everything that came in, newest first. A message that cannot be read is passed over, and told to the log. */
   async arrived(): Promise<StoredLetter[]> {
@@ -64,10 +83,12 @@ export class Letters {
   }
 
   /** Writes a message to the folder of what goes out, of what came in, or to both. */
-  async send(draft: Draft, goes: 'out' | 'in' | 'both'): Promise<ReadLetter> {
+  async send({ from: writer, ...draft }: Draft, goes: 'out' | 'in' | 'both'): Promise<ReadLetter> {
     const { files, at, ...head } = draft;
+    const from = { name: writer.name, address: writer.address || this.own };
     const composer = new MailComposer({
       ...head,
+      from,
       to: [...draft.to],
       date: at,
       messageId: `<${nanoid()}@oxbow-tide.invalid>`,
@@ -81,8 +102,13 @@ export class Letters {
       composer.compile().build((error, built) => (error ? reject(error) : resolve(built))),
     );
     const name = `${at.toISOString().replace(/\D/g, '').slice(0, 14)}-${nanoid(8)}.eml`;
+    if (goes !== 'in')
+      await this.transport?.sendMail({
+        envelope: { from: from.address, to: [...draft.to] },
+        raw: message,
+      });
     for (const [box, left] of [
-      ['outbox', 'in'],
+      [this.transport ? 'sent' : 'outbox', 'in'],
       ['inbox', 'out'],
     ] as const) {
       if (goes === left) continue;
@@ -100,11 +126,16 @@ export class Letters {
     if (known) return known;
     const id = createHash('sha256').update(name).digest('base64url').slice(0, 20);
     const bytes = await readFile(path);
-    const sent = await readFile(join(this.folder, 'outbox', name)).catch((error: NodeJS.ErrnoException) => {
-      if (error.code !== 'ENOENT') throw error;
-      return null;
-    });
-    const letter = { ...(await this.files.letter(bytes)), id, own: sent?.equals(bytes) ?? false };
+    const sent = await Promise.all(
+      ['outbox', 'sent'].map((box) =>
+        readFile(join(this.folder, box, name)).catch((error: NodeJS.ErrnoException) => {
+          if (error.code !== 'ENOENT') throw error;
+          return null;
+        }),
+      ),
+    );
+    const own = sent.some((copy) => copy?.equals(bytes));
+    const letter = { ...(await this.files.letter(bytes)), id, own };
     this.held.set(key, letter);
     return letter;
   }

@@ -317,4 +317,27 @@ export const migrations: Migration[] = [
       );
     },
   },
+  {
+    name: '013-membership',
+    up: async ({ context: tables }) => {
+      for (const column of ['admin', 'guest'])
+        await tables.addColumn('people', column, { ...whole, defaultValue: 0 });
+      await tables.addColumn('people', 'disabled', { ...moment, defaultValue: 0 });
+      await tables.sequelize.query(
+        `UPDATE people SET admin = 1 WHERE key = (SELECT MIN(key) FROM people WHERE password <> '')`,
+      );
+      await tables.createTable('invitations', {
+        token: { type: DataTypes.STRING(64), primaryKey: true },
+        id: { ...line, unique: true },
+        kind: line,
+        email: line,
+        person: { type: DataTypes.INTEGER },
+        by: { type: DataTypes.INTEGER },
+        guest: whole,
+        at: moment,
+        until: moment,
+        used: moment,
+      });
+    },
+  },
 ];

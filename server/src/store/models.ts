@@ -16,6 +16,11 @@ const tables = {
     colour: whole(),
     about: line(),
     password: line(),
+    /** 1 for whoever invites people and lets them in and out; 1 for whoever is here only for what was shared with them. */
+    admin: whole(),
+    guest: whole(),
+    /** When they were last kept from signing in; 0 for those who may. */
+    disabled: moment(),
   },
   /**
    * Somebody whom an archive or a message names in a document, under the id and address that it gives; `vouched` is who an owner,
@@ -39,6 +44,19 @@ const tables = {
     seen: moment(),
     /** What the browser said of itself. */
     agent: line(),
+  },
+  /** Links that were sent, by the digest of what they carry: to join, or for `person` to set a new password. Once each. */
+  invitations: {
+    token: part(line()),
+    id: line(),
+    kind: line(),
+    email: line(),
+    person: maybe(whole()),
+    by: maybe(whole()),
+    guest: whole(),
+    at: moment(),
+    until: moment(),
+    used: moment(),
   },
   collections: {
     id: part(line()),

@@ -36,6 +36,7 @@ export class TestServer {
         email: `${name}@withy.example`,
         about: '',
         passwordHash,
+        admin: name === 'ines',
       });
     const people = {
       ines: await make('ines', 0),

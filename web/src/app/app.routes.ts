@@ -31,6 +31,32 @@ export const routes: Routes = [
     loadComponent: async () => (await import('./arrivals/arrivals')).Arrivals,
   },
   {
+    path: 'welcome',
+    title: 'Welcome · Oxbow Tide',
+    loadComponent: async () => (await import('./moving-in/welcome')).Welcome,
+  },
+  {
+    path: 'join/:token',
+    title: 'An invitation · Oxbow Tide',
+    loadComponent: async () => (await import('./moving-in/join')).Join,
+  },
+  {
+    path: 'forgotten',
+    title: 'A new password · Oxbow Tide',
+    loadComponent: async () => (await import('./moving-in/forgotten')).Forgotten,
+  },
+  {
+    path: 'reset/:token',
+    title: 'A new password · Oxbow Tide',
+    loadComponent: async () => (await import('./moving-in/reset')).Reset,
+  },
+  {
+    path: 'people',
+    title: 'People · Oxbow Tide',
+    canActivate: [signedIn],
+    loadComponent: async () => (await import('./members/members')).Members,
+  },
+  {
     path: 'account',
     title: 'Your account · Oxbow Tide',
     canActivate: [signedIn],

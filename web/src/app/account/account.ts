@@ -1,5 +1,5 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
-import { FormControl, FormGroup, ReactiveFormsModule, Validators } from '@angular/forms';
+import { ChangeDetectionStrategy, Component, inject, signal, viewChild } from '@angular/core';
+import { FormControl, FormGroup, FormGroupDirective, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatIconModule } from '@angular/material/icon';
@@ -9,7 +9,8 @@ import { RouterLink } from '@angular/router';
 import type { SignedIn } from '@oxbow/contract';
 import { Store } from '@ngrx/store';
 import { finalize } from 'rxjs';
-import { Api, fieldsOf, saidOf } from '../api/api';
+import { Api, saidOf } from '../api/api';
+import { refusedAt, tryAgain } from '../api/refusals';
 import { fullTime, shortTime } from '../look/time';
 import { session } from '../session/session.store';
 import { browserOf } from './browser';
@@ -53,6 +54,9 @@ export class Account {
   protected readonly fullTime = fullTime;
   protected readonly shortTime = shortTime;
 
+  /** The form as it was submitted: once it is done with, nothing is missing in it. */
+  private readonly directive = viewChild.required(FormGroupDirective);
+
   constructor() {
     this.load();
   }
@@ -81,8 +85,7 @@ export class Account {
   protected change(): void {
     this.told.set('');
     this.refused.set('');
-    // What the server said of an earlier try is over; only what the form itself knows to be wrong holds it back.
-    for (const control of Object.values(this.form.controls)) control.updateValueAndValidity();
+    tryAgain(this.form);
     if (this.form.invalid || this.busy()) return;
     this.busy.set(true);
     this.api
@@ -90,19 +93,11 @@ export class Account {
       .pipe(finalize(() => this.busy.set(false)))
       .subscribe({
         next: () => {
-          this.form.reset();
+          this.directive().resetForm();
           this.told.set('Your password is changed. You are signed out everywhere but here.');
           this.load();
         },
-        error: (error: unknown) => this.refuse(error),
+        error: (error: unknown) => this.refused.set(refusedAt(this.form, error)),
       });
-  }
-
-  /** Says what the server said at the fields it is about; what was typed stays. */
-  private refuse(error: unknown): void {
-    const fields = fieldsOf(error);
-    for (const name of ['current', 'password'] as const)
-      if (fields[name]) this.form.controls[name].setErrors({ said: fields[name] });
-    if (Object.keys(fields).length === 0) this.refused.set(saidOf(error));
   }
 }

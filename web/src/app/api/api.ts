@@ -27,6 +27,7 @@ import type {
   Letter,
   LikeDocument,
   Look,
+  Me,
   Moment,
   Notice,
   Outcome,
@@ -57,9 +58,8 @@ export type Page<T> = { readonly items: T[]; readonly next: string | null };
 export class Api {
   private readonly http = inject(HttpClient);
 
-  whoAmI = (): Observable<Person> => this.http.get<Person>('/api/session');
-  signIn = (credentials: Credentials): Observable<Person> =>
-    this.http.post<Person>('/api/session', credentials);
+  whoAmI = (): Observable<Me> => this.http.get<Me>('/api/session');
+  signIn = (credentials: Credentials): Observable<Me> => this.http.post<Me>('/api/session', credentials);
   signOut = (): Observable<void> => this.http.delete<void>('/api/session');
   /** Where one is signed in. */
   sessions = (): Observable<SignedIn[]> => this.http.get<SignedIn[]>('/api/me/sessions');

@@ -133,7 +133,7 @@ describe('a document as it lives on the desk', () => {
     live = TestBed.inject(LiveDocument);
     TestBed.inject(Store).dispatch(
       SessionEvents.signInDone({
-        person: { id: 'ines', name: 'Ines Okell', initials: 'IO', colour: 0 },
+        person: { id: 'ines', name: 'Ines Okell', initials: 'IO', colour: 0, admin: false, guest: false },
         people: [],
         then: null,
       }),

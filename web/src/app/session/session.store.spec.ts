@@ -15,7 +15,7 @@ describe('a session', () => {
   let http: HttpTestingController;
   let went: jasmine.Spy;
   const hungUp = new Subject<void>();
-  const person = { id: 'ines', name: 'Ines', initials: 'IN', colour: 0 };
+  const person = { id: 'ines', name: 'Ines', initials: 'IN', colour: 0, admin: false, guest: false };
   const status = (): string => store.selectSignal(session.selectStatus)();
   const trouble = (): string => store.selectSignal(session.selectTrouble)();
 

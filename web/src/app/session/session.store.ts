@@ -1,7 +1,7 @@
 import { inject } from '@angular/core';
 import { Router } from '@angular/router';
 import { BEFORE } from '@oxbow/contract';
-import type { Credentials, Person } from '@oxbow/contract';
+import type { Credentials, Me, Person } from '@oxbow/contract';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import {
   createActionGroup,
@@ -21,8 +21,10 @@ export const SessionEvents = createActionGroup({
   events: {
     'App opened': emptyProps(),
     'Sign in asked': props<{ credentials: Credentials; then: string }>(),
-    'Sign in done': props<{ person: Person; people: Person[]; then: string | null }>(),
+    'Sign in done': props<{ person: Me; people: Person[]; then: string | null }>(),
     'Sign in failed': props<{ why: string }>(),
+    /** Somebody came in by another way than signing in: they moved in, or took an invitation. */
+    'Came in': props<{ person: Me; then: string }>(),
     'Nobody signed in': emptyProps(),
     'Stranger met': props<{ id: string }>(),
     /** Somebody is told under another name than before. */
@@ -44,7 +46,7 @@ const NOBODY: Person = { id: BEFORE, name: 'Before you came', initials: '…', c
 interface State {
   /** `unknown` until the server has said who this is. */
   readonly status: 'unknown' | 'out' | 'asking' | 'in';
-  readonly person: Person | null;
+  readonly person: Me | null;
   readonly people: Person[];
   readonly trouble: string;
 }
@@ -100,6 +102,19 @@ export const sessionEffects = {
             switchMap((person) =>
               api.people().pipe(map((people) => SessionEvents.signInDone({ person, people, then }))),
             ),
+            catchError((error: unknown) => of(SessionEvents.signInFailed({ why: saidOf(error) }))),
+          ),
+        ),
+      ),
+    { functional: true },
+  ),
+  comeIn: createEffect(
+    (actions = inject(Actions), api = inject(Api)) =>
+      actions.pipe(
+        ofType(SessionEvents.cameIn),
+        switchMap(({ person, then }) =>
+          api.people().pipe(
+            map((people) => SessionEvents.signInDone({ person, people, then })),
             catchError((error: unknown) => of(SessionEvents.signInFailed({ why: saidOf(error) }))),
           ),
         ),

@@ -3,6 +3,7 @@ import { HttpTestingController, provideHttpClientTesting } from '@angular/common
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { MatIconTestingModule } from '@angular/material/icon/testing';
+import { provideRouter } from '@angular/router';
 import { provideState, provideStore } from '@ngrx/store';
 import { SignIn } from './sign-in';
 import { session } from './session.store';
@@ -15,6 +16,7 @@ describe('signing in', () => {
         provideZonelessChangeDetection(),
         provideHttpClient(),
         provideHttpClientTesting(),
+        provideRouter([]),
         provideStore(),
         provideState(session),
       ],
@@ -23,6 +25,7 @@ describe('signing in', () => {
     TestBed.inject(HttpTestingController)
       .expectOne('/api/session/people')
       .flush(null, { status: 404, statusText: 'Not Found' });
+    TestBed.inject(HttpTestingController).expectOne('/api/organisation').flush({ name: 'The Reed Press' });
     await fixture.whenStable();
     const page = fixture.nativeElement as HTMLElement;
     expect(page.textContent).not.toContain('Sign in as');

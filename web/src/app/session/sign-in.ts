@@ -5,11 +5,13 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatIconModule } from '@angular/material/icon';
 import { MatInputModule } from '@angular/material/input';
+import { Router, RouterLink } from '@angular/router';
 import type { DemoPerson } from '@oxbow/contract';
 import { Store } from '@ngrx/store';
-import { catchError, of } from 'rxjs';
+import { EMPTY, catchError, of } from 'rxjs';
 import { Api } from '../api/api';
 import { colourOf } from '../look/colours';
+import { MembershipApi } from '../moving-in/membership-api';
 import { SessionEvents, session } from './session.store';
 
 const DEMO_PASSWORD = 'tidemill';
@@ -17,9 +19,16 @@ const DEMO_PASSWORD = 'tidemill';
 /** Signing in; in demo mode it lists the invented people to sign in as. */
 @Component({
   selector: 'ox-sign-in',
-  imports: [ReactiveFormsModule, MatButtonModule, MatFormFieldModule, MatIconModule, MatInputModule],
+  imports: [
+    RouterLink,
+    ReactiveFormsModule,
+    MatButtonModule,
+    MatFormFieldModule,
+    MatIconModule,
+    MatInputModule,
+  ],
   templateUrl: './sign-in.html',
-  styleUrl: './sign-in.scss',
+  styleUrl: '../look/door.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class SignIn {
@@ -35,12 +44,25 @@ export class SignIn {
       .pipe(catchError(() => of<DemoPerson[]>([]))),
     { initialValue: null },
   );
+  /** Whose house this is. */
+  protected readonly organisation = signal('');
   protected readonly tried = signal(false);
   protected readonly form = new FormGroup({
     email: new FormControl('', { nonNullable: true, validators: [Validators.required, Validators.email] }),
     password: new FormControl('', { nonNullable: true, validators: [Validators.required] }),
   });
   protected readonly colourOf = colourOf;
+
+  constructor() {
+    const router = inject(Router);
+    inject(MembershipApi)
+      .organisation()
+      .pipe(catchError(() => EMPTY))
+      .subscribe(({ name }) => {
+        if (name === null) void router.navigateByUrl('/welcome');
+        else this.organisation.set(name);
+      });
+  }
 
   protected submit(): void {
     this.tried.set(true);

@@ -11,6 +11,7 @@ const summary = (id: string, collection: string | null, changedAt: string): Docu
   seq: 1,
   version: 1,
   role: 'owner',
+  history: 'all',
   createdAt: changedAt,
   changedBy: 'ines',
   gauge: [],

@@ -1,0 +1,101 @@
+import * as shape from './membership.js';
+import { operation } from './operation.js';
+
+/** Moving in, inviting and being invited, and what administrators do. */
+export const membershipOperations = {
+  organisation: operation({
+    id: 'organisation',
+    method: 'get',
+    path: '/api/organisation',
+    summary: 'Whose server this is; without a name it waits to be set up',
+    status: 200,
+    answer: shape.Organisation,
+    open: true,
+  }),
+  setUp: operation({
+    id: 'setUp',
+    method: 'post',
+    path: '/api/organisation',
+    summary:
+      'Set up an empty server with the code that it printed: the organisation and its first administrator, who is signed in',
+    body: shape.OrganisationInput,
+    status: 201,
+    answer: shape.Me,
+    open: true,
+  }),
+  listMembers: operation({
+    id: 'listMembers',
+    method: 'get',
+    path: '/api/members',
+    summary: 'Everybody here and who is invited, for administrators',
+    status: 200,
+    answer: shape.Members,
+  }),
+  changeMember: operation({
+    id: 'changeMember',
+    method: 'patch',
+    path: '/api/members/:person',
+    summary: 'Disable somebody, who is signed out at once, or make them an administrator; for administrators',
+    body: shape.MemberPatch,
+    status: 200,
+    answer: shape.Member,
+  }),
+  invite: operation({
+    id: 'invite',
+    method: 'post',
+    path: '/api/people',
+    summary:
+      'Invite somebody by mail, for administrators; a new invitation to an address breaks the one before',
+    body: shape.InvitationInput,
+    status: 201,
+    answer: shape.Invitation,
+  }),
+  withdrawInvitation: operation({
+    id: 'withdrawInvitation',
+    method: 'delete',
+    path: '/api/invitations/:invitation',
+    summary: 'Withdraw an invitation, for administrators',
+    status: 204,
+    answer: null,
+  }),
+  invitation: operation({
+    id: 'invitation',
+    method: 'get',
+    path: '/api/join/:token',
+    summary: 'What an invitation says to whoever holds its link',
+    status: 200,
+    answer: shape.Invited,
+    open: true,
+  }),
+  join: operation({
+    id: 'join',
+    method: 'post',
+    path: '/api/join/:token',
+    summary: 'Take an invitation, once; whoever does is signed in',
+    body: shape.JoinInput,
+    status: 201,
+    answer: shape.Me,
+    open: true,
+  }),
+  forgotten: operation({
+    id: 'forgotten',
+    method: 'post',
+    path: '/api/forgotten',
+    summary:
+      'Ask for a link to set a new password; the answer is the same whether somebody has the address or not',
+    body: shape.ForgottenInput,
+    status: 202,
+    answer: null,
+    open: true,
+  }),
+  resetPassword: operation({
+    id: 'resetPassword',
+    method: 'post',
+    path: '/api/reset/:token',
+    summary: 'Set a new password by such a link, once; signs out everywhere',
+    body: shape.ResetInput,
+    status: 204,
+    answer: null,
+    open: true,
+  }),
+};
