@@ -34,12 +34,7 @@ export function membershipRoutes(router: Router, services: Ways): void {
     await membership.checkAdmin(person);
     await membership.withdraw(params['invitation'] ?? '');
   });
-  mount(router, services, 'invitation', async ({ params, request }) => {
-    await people.attempts.begin('invitation', request.ip ?? '');
-    const invited = await membership.invited(params['token'] ?? '');
-    await people.attempts.right('invitation', request.ip ?? '');
-    return invited;
-  });
+  mount(router, services, 'invitation', async ({ params }) => membership.invited(params['token'] ?? ''));
   mount(router, services, 'join', async ({ params, body, request, response }) =>
     welcome(await membership.join(params['token'] ?? '', body), request, response),
   );
