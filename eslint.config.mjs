@@ -47,6 +47,7 @@ const floors = {
       'shelf',
       'mail',
       'membership',
+      'sharing',
       'live',
       'jobs',
       'http',

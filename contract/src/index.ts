@@ -13,3 +13,4 @@ export { paramsOf } from './params.js';
 export * from './past.js';
 export { preparing } from './preparing.js';
 export * from './shapes.js';
+export * from './sharing.js';

@@ -9,6 +9,7 @@ import type { Operation } from './operation.js';
 import { pastOperations } from './past-operations.js';
 import { Format, MomentRef, closed, nullable } from './primitives.js';
 import * as shape from './shapes.js';
+import { sharingOperations } from './sharing-operations.js';
 
 const page = {
   cursor: Type.Optional(Type.String({ maxLength: 200 })),
@@ -18,6 +19,7 @@ const page = {
 export const operations = {
   ...accountOperations,
   ...membershipOperations,
+  ...sharingOperations,
   listPeople: operation({
     id: 'listPeople',
     method: 'get',
@@ -303,31 +305,6 @@ export const operations = {
     method: 'put',
     path: '/api/documents/:document/claims/:person',
     summary: 'Vouch, as an owner, that somebody named by an archive or a message is who they are said to be',
-    status: 204,
-    answer: null,
-  }),
-  listShares: operation({
-    id: 'listShares',
-    method: 'get',
-    path: '/api/documents/:document/shares',
-    summary: 'Who may do what',
-    status: 200,
-    answer: Type.Array(shape.Share),
-  }),
-  setShare: operation({
-    id: 'setShare',
-    method: 'put',
-    path: '/api/documents/:document/shares/:person',
-    summary: 'Give somebody a role',
-    body: shape.ShareInput,
-    status: 200,
-    answer: shape.Share,
-  }),
-  endShare: operation({
-    id: 'endShare',
-    method: 'delete',
-    path: '/api/documents/:document/shares/:person',
-    summary: 'End a share',
     status: 204,
     answer: null,
   }),

@@ -447,6 +447,7 @@ export class Demo {
 export async function makeDemo(app: App, now = Date.now(), scale = 1): Promise<boolean> {
   if (app.people.all.length > 0) return false;
   await app.facts.keep('demo', new Date(now).toISOString());
+  await app.facts.keep('organisation', 'The Withy Mill Trust');
   await new Demo(app, now).make(scale);
   return true;
 }

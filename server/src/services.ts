@@ -30,6 +30,7 @@ import { Past } from './past/past.js';
 import { Gauges } from './shelf/gauges.js';
 import { Looks } from './shelf/looks.js';
 import { Met } from './shelf/met.js';
+import { Sharing } from './sharing/sharing.js';
 import { Shelf } from './shelf/shelf.js';
 import { openDatabase } from './store/database.js';
 import { Facts } from './store/facts.js';
@@ -102,6 +103,7 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
     site,
     trouble('sending mail failed'),
   );
+  const post = new Post(people, places, credited, images, files, letters, site);
   const checkOuts = new CheckOuts(database, rooms, versions, told, people);
   return {
     database,
@@ -134,7 +136,8 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
     checkOuts,
     archives: new Archives(database, people, claims, moments.log, seals, images, files),
     arrivals: new Arrivals(database, people, claims, documents, moments, filing, letters),
-    post: new Post(people, places, credited, images, files, letters),
+    post,
+    sharing: new Sharing(database, people, shares, membership, post, rooms, versions),
     landmarks: new Landmarks(database, people, told),
     homecoming: new Homecoming(histories, becoming, people, images, comparisons),
     assembling: new Assembling(documents, places, histories, becoming, comparisons, images),

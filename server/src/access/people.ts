@@ -115,7 +115,7 @@ export class People {
     return this.all.find((person) => person.id === id);
   }
 
-  /** Makes somebody; `also` is done with it or not at all. */
+  /** Makes somebody; what is done `before` and `after` is done with it or not at all. */
   async create(
     person: Omit<Person, 'id'> & {
       id?: string;
@@ -126,7 +126,8 @@ export class People {
       admin?: boolean;
       guest?: boolean;
     },
-    also: (transaction: Transaction) => Promise<void> = () => Promise.resolve(),
+    before: (transaction: Transaction) => Promise<void> = () => Promise.resolve(),
+    after: (key: number, transaction: Transaction) => Promise<void> = () => Promise.resolve(),
   ): Promise<Signed> {
     const row = {
       id: person.id ?? nanoid(12),
@@ -143,8 +144,10 @@ export class People {
       disabled: 0,
     };
     const created = await this.database.writes.add(async (transaction) => {
-      await also(transaction);
-      return this.database.models.people.create(row, { transaction });
+      await before(transaction);
+      const made = await this.database.models.people.create(row, { transaction });
+      await after(made.key, transaction);
+      return made;
     });
     const made = signed(created);
     this.known.set(made.key, made);

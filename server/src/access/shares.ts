@@ -1,10 +1,13 @@
-import type { HistoryReach, Role, Share, ShareInput } from '@oxbow/contract';
+import type { HistoryReach, Role, Share, ShareInput, SharingEvent } from '@oxbow/contract';
 import type { Transaction } from 'sequelize';
 import type { Database } from '../store/database.js';
 import type { Stored } from '../store/models.js';
 import { Trouble } from '../trouble/trouble.js';
 import type { People, Signed } from './people.js';
 import type { View } from './view.js';
+
+/** How somebody has a document, as it is stored. */
+export type How = Pick<Stored<'shares'>, 'role' | 'history' | 'until'>;
 
 /** Who has a document, and how. A document always has an owner, who has all of its history. */
 export class Shares {
@@ -43,6 +46,7 @@ export class Shares {
         throw Trouble.field('history', 'must be all of it for an owner');
       if (held && next.first > held.first) await this.forget(document, person, transaction);
       await shares.upsert(next, { transaction });
+      await this.note(document, held ? 'changed' : 'shared', { person: person.key }, next, transaction);
       return next;
     });
     this.people.standings.changed();
@@ -54,10 +58,31 @@ export class Shares {
     await this.database.writes.add(async (transaction) => {
       await this.keepOwner(document, person, transaction);
       const where = { document: document.key, person: person.key };
-      await this.database.models.shares.destroy({ where, transaction });
+      const gone = await this.database.models.shares.destroy({ where, transaction });
       await this.forget(document, person, transaction);
+      if (gone > 0) await this.note(document, 'ended', { person: person.key }, null, transaction);
     });
     this.people.standings.changed();
+  }
+
+  /** Puts something that happened to who has a document on record. */
+  async note(
+    { key, person: by }: Pick<View, 'key' | 'person'>,
+    kind: SharingEvent['kind'],
+    whom: { readonly person?: number; readonly email?: string },
+    how: How | null,
+    transaction: Transaction,
+  ): Promise<void> {
+    const told = how && { role: how.role, history: how.history, until: Number(how.until) };
+    const row = {
+      document: key,
+      at: Date.now(),
+      by,
+      kind,
+      person: whom.person ?? null,
+      email: whom.email ?? '',
+    };
+    await this.database.models.shareEvents.create({ ...row, told: JSON.stringify(told) }, { transaction });
   }
 
   /** Lets go of what somebody had of a document beside it: what they saw, what they watched and what they were told. */
@@ -89,8 +114,8 @@ export class Shares {
 }
 
 /** Where the history of a share begins: where it did already, if it did; else now. */
-function beginning(
-  held: Stored<'shares'> | null,
+export function beginning(
+  held: Pick<Stored<'shares'>, 'history' | 'first' | 'since'> | null,
   history: HistoryReach | undefined,
   now: number,
 ): Pick<Stored<'shares'>, 'history' | 'first' | 'since'> {

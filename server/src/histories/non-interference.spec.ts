@@ -114,6 +114,12 @@ const asked: Record<keyof Operations, Asking> = {
   listNotices: once,
   listClaims: once,
   listShares: once,
+  sharing: once,
+  candidates: () => [{ query: { q: 'in' } }],
+  shareWith: () => [{ body: { person: 'jun', role: 'viewer' } }],
+  sendShareAgain: () => [{ body: { person: 'jun' } }],
+  endInvitedShare: () => [{ query: { email: 'else@withy.example' } }],
+  endShares: once,
   getImage: () => ['a'.repeat(64), PICTURE.hash].map((hash) => ({ params: { hash } })),
   writeArchive: once,
   vouch: () => [{ params: { person: 'ines' } }],
@@ -299,6 +305,12 @@ describe('whoever has a document from a day on', () => {
       'invitation',
       'join',
       'resetPassword',
+      'sharing',
+      'candidates',
+      'shareWith',
+      'sendShareAgain',
+      'endInvitedShare',
+      'endShares',
     ]);
     for (const [id, asking] of Object.entries(asked)) {
       if (asking === never) continue;

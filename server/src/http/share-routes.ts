@@ -1,44 +1,60 @@
 import type { Router } from 'express';
 import { granted } from '../access/granted.js';
-import type { Signed } from '../access/people.js';
 import { may } from '../access/policy.js';
-import { Trouble } from '../trouble/trouble.js';
 import { mount } from './route.js';
 import type { Ways } from './ways.js';
 
-/** Who may do what with a document. */
+/** Who has a document, and how. */
 export function shareRoutes(router: Router, services: Ways): void {
-  const { people, shares, claims, channel } = services;
-  const member = (id: string | undefined): Signed => {
-    const person = people.members.find((one) => one.id === id);
-    if (!person) throw new Trouble(404, 'There is nobody of that name here');
-    return person;
-  };
+  const { people, shares, sharing, claims, channel } = services;
   mount(router, services, 'listShares', async ({ person, params }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     return shares.list(document);
   });
+  mount(router, services, 'sharing', async ({ person, params }) => {
+    const { document } = await granted(services, params['document'], person, 'share');
+    return sharing.of(document);
+  });
+  mount(router, services, 'candidates', async ({ person, params, query }) => {
+    const { document } = await granted(services, params['document'], person, 'share');
+    return sharing.candidates(document, query.q);
+  });
+  mount(router, services, 'shareWith', async ({ person, params, body }) => {
+    const { document } = await granted(services, params['document'], person, 'share');
+    await sharing.with(document, person, body);
+    channel.shelfChanged(document.key);
+    return sharing.of(document);
+  });
   mount(router, services, 'setShare', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'share');
-    const whose = member(params['person']);
-    const room = await services.rooms.get(document.key);
-    const { seq } = await room.storedHead();
+    const whose = sharing.member(params['person']);
     const before = await people.standings.read(document.id, whose.key);
-    const share = await shares.set(document, whose, body, seq);
-    if (share.history !== 'all')
-      await services.versions.cut(document.key, seq, { cause: 'share', at: Date.now() });
+    const share = await sharing.set(document, whose, body);
     const after = await people.standings.read(document.id, whose.key);
     if (before && (before.first !== after?.first || before.history !== after.history))
       channel.revoked(document, whose);
     else channel.shelfChanged(document.key);
-    await services.post.tellShared(document, person, whose, body.role);
+    if (!before) await services.post.tellShared(document, person, whose, body.role);
     return share;
+  });
+  mount(router, services, 'sendShareAgain', async ({ person, params, body }) => {
+    const { document } = await granted(services, params['document'], person, 'share');
+    await sharing.send(document, person, body);
+    return sharing.of(document);
   });
   mount(router, services, 'endShare', async ({ person, params }) => {
     const { document } = await granted(services, params['document'], person, 'share');
-    const whose = member(params['person']);
+    const whose = sharing.member(params['person']);
     await shares.end(document, whose);
     channel.revoked(document, whose);
+  });
+  mount(router, services, 'endInvitedShare', async ({ person, params, query }) => {
+    const { document } = await granted(services, params['document'], person, 'share');
+    await sharing.endInvited(document, query.email);
+  });
+  mount(router, services, 'endShares', async ({ person, params }) => {
+    const { document } = await granted(services, params['document'], person, 'share');
+    for (const whose of await sharing.endAll(document)) channel.revoked(document, whose);
   });
   mount(router, services, 'listClaims', async ({ person, params }) => {
     const { document } = await granted(services, params['document'], person, 'lookBack');

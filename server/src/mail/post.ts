@@ -20,6 +20,7 @@ export class Post {
     private readonly images: Images,
     private readonly files: Files,
     private readonly letters: Letters,
+    private readonly site: () => string,
   ) {}
 
   /** Sends a version, or a redline, of a document. `other` is what `earlier` is a moment of. */
@@ -42,13 +43,17 @@ export class Post {
   }
 
   /** Tells somebody that a document was shared with them. */
-  async tellShared(document: View, person: Signed, whose: Signed, role: string): Promise<void> {
+  async tellShared(document: View, person: Signed, whose: Signed, role: string, message = ''): Promise<void> {
     const addresses = await this.people.addresses();
     const [address] = [...addresses].find(([, one]) => one.key === whose.key) ?? [];
     if (!address || whose.key === person.key) return;
     await this.write(person, [address], {
       subject: `“${document.title}” is shared with you`,
-      text: `${person.name} shared the document “${document.title}” with you. You are its ${role}. It is on your shelf, under /documents/${document.id}.`,
+      text: [
+        `${person.name} shared the document “${document.title}” with you. You are its ${role}.`,
+        ...(message ? [message] : []),
+        `It is on your shelf: ${this.site()}/documents/${document.id}`,
+      ].join('\n\n'),
       files: [],
     });
   }

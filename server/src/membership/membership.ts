@@ -11,6 +11,7 @@ import type {
   OrganisationInput,
 } from '@oxbow/contract';
 import { Op } from 'sequelize';
+import type { Transaction } from 'sequelize';
 import type { People, Signed } from '../access/people.js';
 import type { Letters } from '../mail/letters.js';
 import type { Database } from '../store/database.js';
@@ -25,6 +26,8 @@ const SIGNS = 'ABCDEFGHJKLMNPQRSTUVWXYZ23456789';
 /** Who belongs here: setting up, inviting and joining, forgotten passwords, and whom administrators let in and out. */
 export class Membership {
   private code: string | null = null;
+  private listener: (person: number, email: string, transaction: Transaction) => Promise<void> = () =>
+    Promise.resolve();
 
   /** `site` gives the address at which people reach this server; `report` hears of mail that nobody waits for. */
   constructor(
@@ -116,7 +119,13 @@ export class Membership {
     return this.people.create(
       { ...profile, email: link.email, password, about: '', guest: link.guest === 1 },
       (transaction) => this.links.use(link, transaction),
+      (made, transaction) => this.listener(made, link.email, transaction),
     );
+  }
+
+  /** Calls `listener` with whoever joins, by the address they were invited at, within the transaction in which they do. */
+  onJoined(listener: (person: number, email: string, transaction: Transaction) => Promise<void>): void {
+    this.listener = listener;
   }
 
   /** Sends a link to set a new password, if somebody has the address; nobody who asks is told, nor waits for it. */

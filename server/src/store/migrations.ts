@@ -340,4 +340,30 @@ export const migrations: Migration[] = [
       });
     },
   },
+  {
+    name: '014-sharing',
+    up: async ({ context: tables }) => {
+      await tables.createTable('pendingShares', {
+        email: { ...line, primaryKey: true },
+        document: { ...document, primaryKey: true },
+        role: line,
+        history: line,
+        first: whole,
+        since: moment,
+        until: moment,
+        sent: moment,
+      });
+      await tables.createTable('shareEvents', {
+        key,
+        document,
+        at: moment,
+        by: whole,
+        kind: line,
+        person: { type: DataTypes.INTEGER },
+        email: line,
+        told: text,
+      });
+      await tables.addIndex('shareEvents', ['document', 'key']);
+    },
+  },
 ];

@@ -87,6 +87,28 @@ const tables = {
     since: moment(),
     until: moment(),
   },
+  /** Who is to have a document once they have come here, by the address they were invited at. */
+  pendingShares: {
+    email: part(line()),
+    document: part(whole()),
+    role: line(),
+    history: line(),
+    first: whole(),
+    since: moment(),
+    until: moment(),
+    sent: moment(),
+  },
+  /** What happened to who has a document; `told` is how they had it then, as JSON. */
+  shareEvents: {
+    key: key(),
+    document: whole(),
+    at: moment(),
+    by: whole(),
+    kind: line(),
+    person: maybe(whole()),
+    email: line(),
+    told: text(),
+  },
   checkOuts: {
     document: part(whole()),
     person: maybe(whole()),

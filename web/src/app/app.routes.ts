@@ -73,6 +73,12 @@ export const routes: Routes = [
     children: [],
   },
   {
+    path: 'documents/:id/sharing',
+    title: 'Sharing · Oxbow Tide',
+    canActivate: [signedIn],
+    loadComponent: async () => (await import('./sharing/sharing')).Sharing,
+  },
+  {
     path: 'documents/:id',
     title: 'Oxbow Tide',
     canActivate: [signedIn],

@@ -30,6 +30,8 @@ export class DeskBar {
   readonly title = input.required<string | null>();
   readonly collection = input.required<string>();
   readonly mayWrite = input.required<boolean>();
+  /** Whether one says who has it. */
+  readonly mayShare = input(false);
   /** Whether the present page is in view. */
   readonly present = input.required<boolean>();
   readonly room = input.required<string | null>();

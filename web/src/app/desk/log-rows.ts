@@ -57,7 +57,7 @@ export interface LogSource {
 const GAP = 3 * 3600_000;
 
 export const CAUSES: Record<Version['cause'], string> = {
-  beginning: 'the blank beginning',
+  beginning: 'the beginning',
   pause: 'a pause',
   run: 'a long run of writing',
   restore: 'brought back',

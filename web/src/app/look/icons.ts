@@ -25,6 +25,7 @@ import link from '@material-symbols/svg-400/outlined/link.svg';
 import more from '@material-symbols/svg-400/outlined/more_horiz.svg';
 import numbered from '@material-symbols/svg-400/outlined/format_list_numbered.svg';
 import pageBreak from '@material-symbols/svg-400/outlined/insert_page_break.svg';
+import people from '@material-symbols/svg-400/outlined/group.svg';
 import paragraph from '@material-symbols/svg-400/outlined/format_paragraph.svg';
 import quote from '@material-symbols/svg-400/outlined/format_quote.svg';
 import redo from '@material-symbols/svg-400/outlined/redo.svg';
@@ -83,6 +84,7 @@ const stock = {
   numbered,
   pageBreak,
   paragraph,
+  people,
   quote,
   redo,
   remove,

@@ -1,0 +1,81 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, kept, make, test, text } from './oxbow';
+
+test('a document is shared from today on, by name, looked at by the newcomer in every room, and taken back', async ({
+  browser,
+  oxbow,
+}) => {
+  const ines = await oxbow.as(browser, 'Ines Okell');
+  const address = await make(ines, 'Leaflet to share');
+  await text(ines).pressSequentially('Secret plans of before. ');
+  await kept(ines);
+  await ines.getByRole('link', { name: 'Share …' }).click();
+  await expect(ines.getByRole('heading', { name: 'Sharing “Leaflet to share”' })).toBeVisible();
+  expect((await new AxeBuilder({ page: ines }).analyze()).violations).toEqual([]);
+
+  // By keys alone: a name is begun, chosen from the list, and the rest is tabbed through.
+  await ines.getByLabel('Name or email address').focus();
+  await ines.keyboard.type('Tob');
+  await expect(ines.getByRole('option', { name: /Tobias Rahn/ })).toBeVisible();
+  await ines.keyboard.press('ArrowDown');
+  await ines.keyboard.press('Enter');
+  await ines.keyboard.press('Tab');
+  await ines.keyboard.press('Tab');
+  await ines.keyboard.press('ArrowDown');
+  await ines.getByRole('button', { name: 'Share', exact: true }).focus();
+  await ines.keyboard.press('Enter');
+  await expect(ines.getByRole('status')).toContainText('It is shared with Tobias Rahn');
+  await expect(ines.getByRole('listitem').filter({ hasText: 'Tobias Rahn' }).first()).toContainText(
+    'sees its history from',
+  );
+
+  const tobias = await oxbow.as(browser, 'Tobias Rahn');
+  await tobias.goto(address);
+  await expect(text(tobias)).toContainText('Secret plans of before.');
+  await expect(tobias.getByText('nothing written yet', { exact: true })).toBeVisible();
+  await text(tobias).click();
+  await tobias.keyboard.press('Control+a');
+  await tobias.keyboard.type('Only what I wrote.');
+  await kept(tobias);
+  await tobias.getByRole('button', { name: 'Log' }).click();
+  const rows = tobias.getByRole('table', { name: 'Sittings, versions and edits' }).getByRole('row');
+  await expect(rows.last()).toContainText('What stood when you came');
+  await expect(rows.last()).toContainText('the beginning');
+  for (const [room, said] of [
+    ['Removed', 'Secret plans of before.'],
+    ['Contributors', 'Tobias Rahn'],
+  ] as const) {
+    await tobias.getByRole('button', { name: room, exact: true }).click();
+    await expect(tobias.locator('main')).toContainText(said);
+    await expect(tobias.locator('main')).not.toContainText('Ines Okell');
+    await tobias.keyboard.press('Escape');
+  }
+  await tobias.getByRole('button', { name: 'Who wrote what' }).click();
+  await expect(tobias.getByText('Ines Okell')).toHaveCount(0);
+
+  await ines.getByRole('button', { name: 'Stop sharing it with Tobias Rahn …' }).click();
+  await ines.getByRole('button', { name: 'Stop sharing it with Tobias Rahn', exact: true }).click();
+  await expect(ines.getByRole('status')).toContainText('not shared with Tobias Rahn any more');
+  await expect(ines.getByText('Ines Okell stopped sharing it with Tobias Rahn')).toBeVisible();
+  await expect(tobias.getByText('no longer shared with you')).toBeVisible();
+  await tobias.goto('/');
+  await expect(tobias.getByRole('link', { name: 'Leaflet to share', exact: true })).toHaveCount(0);
+});
+
+test('an address outside is invited to a document as a guest', async ({ browser, oxbow }) => {
+  const ines = await oxbow.as(browser, 'Ines Okell');
+  await make(ines, 'For a guest');
+  await ines.getByRole('link', { name: 'Share …' }).click();
+  await ines.getByLabel('Name or email address').fill('nobody');
+  await ines.getByRole('button', { name: 'Share', exact: true }).click();
+  await expect(ines.getByText('Choose somebody from the list, or give a whole address')).toBeVisible();
+  await ines.getByLabel('Name or email address').fill('guest@else.example');
+  await ines.getByLabel('A word to go with it').fill('Please look at the last page.');
+  await ines.getByRole('button', { name: 'Share', exact: true }).click();
+  await expect(ines.getByRole('status')).toContainText('was invited as a guest');
+  await ines.getByRole('button', { name: 'Invite guest@else.example again' }).click();
+  await expect(ines.getByRole('status')).toContainText('guest@else.example was written to again');
+  await ines.getByRole('button', { name: 'Stop sharing with everybody …' }).click();
+  await ines.getByRole('button', { name: 'Stop sharing it with everybody' }).click();
+  await expect(ines.getByRole('status')).toContainText('Only its owners have it now');
+});
