@@ -7,15 +7,13 @@ import type { Stored } from '../store/models.js';
 import { Attempts } from './attempts.js';
 import { Passwords } from './passwords.js';
 import { Sessions } from './sessions.js';
+import type { Signed } from './signed.js';
 import type { SessionOf } from './sessions.js';
 import { Standings } from './standings.js';
 import type { View } from './view.js';
 import { Trouble } from '../trouble/trouble.js';
 
-/** Somebody who is signed in. */
-export interface Signed extends Person {
-  readonly key: number;
-}
+export type { Signed } from './signed.js';
 
 /** People, their sessions and their shares. */
 export class People {

@@ -4,7 +4,7 @@ import { Op } from 'sequelize';
 import type { WhereOptions } from 'sequelize';
 import type { Database } from '../store/database.js';
 import type { Stored } from '../store/models.js';
-import type { Signed } from './people.js';
+import type { Signed } from './signed.js';
 
 export const SESSION_COOKIE = 'oxbow_session';
 /** How long a session lasts, in milliseconds. */

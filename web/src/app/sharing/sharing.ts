@@ -124,7 +124,7 @@ export class Sharing {
     this.trouble.set('');
     this.documents.document(id).subscribe({
       next: ({ title }) => this.title.set(title),
-      error: () => undefined,
+      error: (error: unknown) => this.trouble.set(saidOf(error)),
     });
     this.api.sharing(id).subscribe({
       next: (told) => this.take(told),
