@@ -9,7 +9,7 @@ import type { Operation } from './operation.js';
 import { pastOperations } from './past-operations.js';
 import { Format, MomentRef, closed, nullable } from './primitives.js';
 import * as shape from './shapes.js';
-import { sharingOperations } from './sharing-operations.js';
+import { collectionOperations, groupOperations, sharingOperations } from './sharing-operations.js';
 
 const page = {
   cursor: Type.Optional(Type.String({ maxLength: 200 })),
@@ -20,6 +20,8 @@ export const operations = {
   ...accountOperations,
   ...membershipOperations,
   ...sharingOperations,
+  ...collectionOperations,
+  ...groupOperations,
   listPeople: operation({
     id: 'listPeople',
     method: 'get',
@@ -27,32 +29,6 @@ export const operations = {
     summary: 'Oneself, and everybody whom one shares a document with or whose writing one may see',
     status: 200,
     answer: Type.Array(shape.Person),
-  }),
-  listCollections: operation({
-    id: 'listCollections',
-    method: 'get',
-    path: '/api/collections',
-    summary: 'Collections of documents',
-    status: 200,
-    answer: Type.Array(shape.Collection),
-  }),
-  createCollection: operation({
-    id: 'createCollection',
-    method: 'post',
-    path: '/api/collections',
-    summary: 'Make a collection',
-    body: shape.CollectionInput,
-    status: 201,
-    answer: shape.Collection,
-  }),
-  renameCollection: operation({
-    id: 'renameCollection',
-    method: 'patch',
-    path: '/api/collections/:collection',
-    summary: 'Rename a collection',
-    body: shape.CollectionInput,
-    status: 200,
-    answer: shape.Collection,
   }),
   listDocuments: operation({
     id: 'listDocuments',

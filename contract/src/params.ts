@@ -5,6 +5,11 @@ import { Id, MomentRef, Name } from './primitives.js';
 const Digits = Type.String({ pattern: '^\\d{1,9}$', description: 'a number' });
 const Hash = Type.String({ pattern: '^[0-9a-f]{64}$', description: 'SHA-256, hexadecimal' });
 
+const HolderId = Type.String({
+  pattern: '^[^\\u0000-\\u001f]{1,200}$',
+  description: 'the id of a person or a group, "everybody", or the address of whoever is invited',
+});
+
 const Token = Type.String({ pattern: '^[A-Za-z0-9_-]{20,60}$', description: 'what a link carries' });
 
 /** What may stand in each part of a path. */
@@ -12,7 +17,9 @@ const PARTS: Readonly<Record<string, TSchema>> = {
   arrival: Id,
   collection: Id,
   document: Id,
+  group: Id,
   hash: Hash,
+  holder: HolderId,
   index: Digits,
   invitation: Id,
   landmark: Name,

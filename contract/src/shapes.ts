@@ -99,7 +99,8 @@ export const PasswordChange = Type.Object(
 );
 export type PasswordChange = Static<typeof PasswordChange>;
 
-export const Collection = Type.Object({ id: Id, name: Type.String() });
+/** A collection of documents, and how one has it: owners rename, share and delete it, editors put documents into it. */
+export const Collection = Type.Object({ id: Id, name: Type.String(), role: Role });
 export type Collection = Static<typeof Collection>;
 export const CollectionInput = Type.Object({ name: Name }, closed);
 
@@ -371,22 +372,6 @@ export const ComparisonResult = Type.Object({
   gist: Type.String(),
 });
 export type ComparisonResult = Static<typeof ComparisonResult>;
-
-export const Share = Type.Object({
-  person: Id,
-  role: Role,
-  history: HistoryReach,
-  /** When the history begins for them; null where that is the beginning. */
-  since: nullable(Time),
-  /** When the share ends by itself; null where it does not. */
-  until: nullable(Time),
-});
-export type Share = Static<typeof Share>;
-export const ShareInput = Type.Object(
-  { role: Role, history: Type.Optional(HistoryReach), until: Type.Optional(nullable(Time)) },
-  closed,
-);
-export type ShareInput = Static<typeof ShareInput>;
 
 export const StoredImage = Type.Object({ hash: Type.String(), type: Type.String(), bytes: Type.Integer() });
 export type StoredImage = Static<typeof StoredImage>;

@@ -48,12 +48,21 @@ export class Demo {
     const names = ['Visitors', 'Funding', 'Volunteers and boats', 'Craft and nature'];
     const ids = ['visitors', 'funding', 'volunteers', 'nature'];
     const { collections } = this.app.database.models;
-    await this.app.database.writes.add((transaction) =>
-      collections.bulkCreate(
+    const keepers: PersonId[] = ['ines', 'hanneke', 'mairead', 'jun'];
+    await this.app.database.writes.add(async (transaction) => {
+      await collections.bulkCreate(
         ids.map((id, position) => ({ id, name: names[position] ?? id, position })),
         { transaction },
-      ),
-    );
+      );
+      await this.app.database.models.shares.bulkCreate(
+        ids.flatMap((id, i) => [
+          wholeShare(id, this.person(keepers[i] ?? 'ines').key, 'owner'),
+          wholeShare(id, 0, 'editor'),
+        ]),
+        { transaction },
+      );
+    });
+    await this.app.groups.create({ name: 'Boat crew', people: ['mairead', 'jun', 'petru'] });
     await this.guide(scale);
     await this.application(scale);
     await this.briefing();

@@ -14,7 +14,7 @@ test('a document is shared from today on, by name, looked at by the newcomer in 
   expect((await new AxeBuilder({ page: ines }).analyze()).violations).toEqual([]);
 
   // By keys alone: a name is begun, chosen from the list, and the rest is tabbed through.
-  await ines.getByLabel('Name or email address').focus();
+  await ines.getByLabel('Name, group or email address').focus();
   await ines.keyboard.type('Tob');
   await expect(ines.getByRole('option', { name: /Tobias Rahn/ })).toBeVisible();
   await ines.keyboard.press('ArrowDown');
@@ -66,16 +66,62 @@ test('an address outside is invited to a document as a guest', async ({ browser,
   const ines = await oxbow.as(browser, 'Ines Okell');
   await make(ines, 'For a guest');
   await ines.getByRole('link', { name: 'Share …' }).click();
-  await ines.getByLabel('Name or email address').fill('nobody');
+  await ines.getByLabel('Name, group or email address').fill('nobody');
   await ines.getByRole('button', { name: 'Share', exact: true }).click();
   await expect(ines.getByText('Choose somebody from the list, or give a whole address')).toBeVisible();
-  await ines.getByLabel('Name or email address').fill('guest@else.example');
+  await ines.getByLabel('Name, group or email address').fill('guest@else.example');
   await ines.getByLabel('A word to go with it').fill('Please look at the last page.');
   await ines.getByRole('button', { name: 'Share', exact: true }).click();
   await expect(ines.getByRole('status')).toContainText('was invited as a guest');
-  await ines.getByRole('button', { name: 'Invite guest@else.example again' }).click();
+  await ines.getByRole('button', { name: 'Write to guest@else.example again' }).click();
   await expect(ines.getByRole('status')).toContainText('guest@else.example was written to again');
   await ines.getByRole('button', { name: 'Stop sharing with everybody …' }).click();
-  await ines.getByRole('button', { name: 'Stop sharing it with everybody' }).click();
+  await ines.getByRole('button', { name: 'Stop sharing it with everybody', exact: true }).click();
   await expect(ines.getByRole('status')).toContainText('Only its owners have it now');
+});
+
+test('a collection is shared with a group that an administrator made, and who has what through it is said', async ({
+  browser,
+  oxbow,
+}) => {
+  const ines = await oxbow.as(browser, 'Ines Okell');
+  await ines.goto('/people');
+  await ines.getByRole('button', { name: 'New group' }).click();
+  await ines.getByLabel('Name of the group').fill('Printers');
+  await ines.getByRole('combobox', { name: 'Who is in it' }).click();
+  await ines.getByRole('option', { name: 'Tobias Rahn' }).click();
+  await ines.keyboard.press('Escape');
+  await ines.getByRole('button', { name: 'Keep the group' }).click();
+  await expect(ines.getByRole('listitem').filter({ hasText: 'Printers' })).toContainText('Tobias Rahn');
+
+  await ines.goto('/');
+  await make(ines, 'Leaflet proofs');
+  await ines.goto('/');
+  await ines.getByRole('button', { name: 'New collection' }).click();
+  await ines.getByLabel('Name of the new collection').fill('Proofs');
+  await ines.keyboard.press('Enter');
+  await ines.getByRole('button', { name: 'What can be done with Leaflet proofs' }).click();
+  await ines.getByRole('menuitem', { name: 'Move to a collection' }).click();
+  await ines.getByRole('menuitem', { name: 'Proofs', exact: true }).click();
+  const tobias = await oxbow.as(browser, 'Tobias Rahn');
+  await expect(tobias.getByRole('link', { name: 'Leaflet proofs', exact: true })).toHaveCount(0);
+
+  await ines.getByRole('link', { name: 'Share the collection Proofs' }).click();
+  expect((await new AxeBuilder({ page: ines }).analyze()).violations).toEqual([]);
+  await ines.getByLabel('Name, group or email address').fill('prin');
+  await ines.getByRole('option', { name: /Printers/ }).click();
+  await ines.getByRole('button', { name: 'Share', exact: true }).click();
+  await expect(ines.getByRole('status')).toContainText('It is shared with Printers');
+  await expect(tobias.getByRole('region', { name: 'Proofs' })).toContainText('Leaflet proofs');
+  await expect(tobias.getByRole('link', { name: 'Share the collection Proofs' })).toHaveCount(0);
+
+  await ines.goto('/');
+  await ines.getByRole('button', { name: 'What can be done with Leaflet proofs' }).click();
+  await ines.getByRole('menuitem', { name: 'Share' }).click();
+  await expect(ines.getByText('as one of Printers, through the collection Proofs')).toBeVisible();
+  await ines.goto('/');
+  await ines.getByRole('button', { name: 'Delete the collection Proofs …' }).click();
+  await ines.getByRole('button', { name: 'Delete the collection', exact: true }).click();
+  await expect(tobias.getByRole('link', { name: 'Leaflet proofs', exact: true })).toHaveCount(0);
+  await expect(ines.getByRole('region', { name: 'In no collection' })).toContainText('Leaflet proofs');
 });

@@ -2,12 +2,14 @@ import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Logger } from 'pino';
 import { Claims } from './access/claims.js';
+import { Groups } from './access/groups.js';
 import { People } from './access/people.js';
 import { Shares } from './access/shares.js';
 import { Archives } from './archive/archives.js';
 import { Seals } from './archive/seals.js';
 import { Comparisons } from './compare/comparisons.js';
 import { CheckOuts } from './documents/check-outs.js';
+import { Collections } from './documents/collections.js';
 import { Credited } from './documents/credited.js';
 import { Documents } from './documents/documents.js';
 import { Places } from './documents/places.js';
@@ -66,7 +68,9 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
   await mkdir(uploads, { recursive: true });
   const people = new People(database);
   await people.load();
-  const shares = new Shares(database, people);
+  const groups = new Groups(database, people);
+  const shares = new Shares(database, people, groups);
+  const collections = new Collections(database, people, shares);
   const claims = new Claims(database, people);
   const images = new Images(database);
   const files = new Files();
@@ -75,7 +79,7 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
   const { moments, histories } = rooms;
   const versions = new Versions(database, moments, people, comparisons);
   const told = new ToldVersions(database, versions, histories, comparisons);
-  const documents = new Documents(database, rooms, versions, told);
+  const documents = new Documents(database, people, rooms, versions, told, collections);
   const places = new Places(histories, told, people);
   const credited = new Credited(database, histories, places, people, comparisons, images);
   const becoming = new Becoming(rooms, histories, versions, told, comparisons);
@@ -112,7 +116,9 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
     /** Folder of files that are being brought in. */
     uploads,
     people,
+    groups,
     shares,
+    collections,
     claims,
     images,
     shown: new ShownImages(images, histories),
@@ -137,7 +143,7 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
     archives: new Archives(database, people, claims, moments.log, seals, images, files),
     arrivals: new Arrivals(database, people, claims, documents, moments, filing, letters),
     post,
-    sharing: new Sharing(database, people, shares, membership, post, rooms, versions),
+    sharing: new Sharing(database, people, groups, shares, membership, post, rooms, versions),
     landmarks: new Landmarks(database, people, told),
     homecoming: new Homecoming(histories, becoming, people, images, comparisons),
     assembling: new Assembling(documents, places, histories, becoming, comparisons, images),

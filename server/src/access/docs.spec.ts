@@ -1,15 +1,18 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { HistoryReach, Role } from '@oxbow/contract';
-import { may } from './policy.js';
-import type { Action } from './policy.js';
+import { may, mayWithCollection } from './policy.js';
+import type { Action, CollectionAction } from './policy.js';
 
-/** The rows of the table under a heading, by column. */
-function tableUnder(heading: string): Record<string, string>[] {
+/** The rows of a table under a heading, by column. */
+function tableUnder(heading: string, nth = 0): Record<string, string>[] {
   const text = readFileSync(join(import.meta.dirname, '../../../docs/access.md'), 'utf8');
   const [, after = ''] = text.split(`\n## ${heading}\n`);
   const lines = after.split('\n');
-  const start = lines.findIndex((line) => line.startsWith('|'));
+  const starts = lines.flatMap((line, i) =>
+    line.startsWith('|') && !lines[i - 1]?.startsWith('|') ? [i] : [],
+  );
+  const start = starts[nth] ?? lines.length;
   const cells = (line: string): string[] =>
     line
       .slice(1, -1)
@@ -27,10 +30,20 @@ describe('docs/access.md', () => {
 
   it('says of each role what the policy says', () => {
     const rows = tableUnder('Roles');
-    expect(rows.length).toBe(9);
+    expect(rows.length).toBe(10);
     for (const row of rows)
       for (const role of roles)
         expect(may({ role, history: 'all' }, row['action'] as Action))
+          .withContext(`${role}, ${row['action']}`)
+          .toBe(row[role] === 'yes');
+  });
+
+  it('says of each role what it may do with a collection', () => {
+    const rows = tableUnder('Through what', 1);
+    expect(rows.map((row) => row['action'])).toEqual(['see', 'fill', 'manage']);
+    for (const row of rows)
+      for (const role of roles)
+        expect(mayWithCollection(role, row['action'] as CollectionAction))
           .withContext(`${role}, ${row['action']}`)
           .toBe(row[role] === 'yes');
   });

@@ -2,7 +2,7 @@ import type { HistoryReach, Role } from '@oxbow/contract';
 
 /** What a person may want to do with a document. To read is to see what is there now, to look back to see what was. */
 export type Action =
-  'read' | 'lookBack' | 'comment' | 'write' | 'restore' | 'keep' | 'retitle' | 'share' | 'archive';
+  'read' | 'lookBack' | 'comment' | 'write' | 'restore' | 'keep' | 'retitle' | 'move' | 'share' | 'archive';
 
 const READER: readonly Action[] = ['read', 'lookBack'];
 const EDITOR: readonly Action[] = [...READER, 'comment', 'write', 'restore', 'keep', 'retitle'];
@@ -10,7 +10,7 @@ const ALLOWED: Record<Role, readonly Action[]> = {
   viewer: READER,
   commenter: [...READER, 'comment'],
   editor: EDITOR,
-  owner: [...EDITOR, 'share', 'archive'],
+  owner: [...EDITOR, 'move', 'share', 'archive'],
 };
 
 /** What needs a history to look back at. */
@@ -37,4 +37,13 @@ const HOLDERS_ONLY: ReadonlySet<Action> = new Set(['write', 'restore', 'keep']);
 /** Whether an action that is allowed has to wait for a check-out. */
 export function waits(hold: Hold, action: Action): boolean {
   return HOLDERS_ONLY.has(action) && (hold === 'other' || hold === 'nobody');
+}
+
+/** What a person may want to do with a collection: see it, put documents into it, or rename, share and delete it. */
+export type CollectionAction = 'see' | 'fill' | 'manage';
+
+/** Whether somebody who has a collection so may do something with it. */
+export function mayWithCollection(role: Role, action: CollectionAction): boolean {
+  if (action === 'see') return true;
+  return role === 'owner' || (role === 'editor' && action === 'fill');
 }

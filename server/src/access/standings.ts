@@ -15,6 +15,15 @@ export interface Standing extends Omit<Stand, 'person'> {
   readonly holder: number | null;
 }
 
+/** That who has some documents is not what it was, or how they have them. */
+export interface StandingsChange {
+  readonly documents: readonly number[];
+  /** Whom it is about; null for everybody here. */
+  readonly people: readonly number[] | null;
+  /** Whether they have other collections now, too. */
+  readonly collections: boolean;
+}
+
 /** How long a standing is taken for true, in milliseconds: what another process changed is known after that. */
 const FRESH = 1000;
 const MOST = 20_000;
@@ -32,9 +41,9 @@ interface Row {
 
 const SELECT = `SELECT documents.key AS document, documents.id, standings.role, standings.history, standings.first,
     standings.since, "checkOuts".document AS asked, "checkOuts".person AS holder
-  FROM documents JOIN standings ON standings.document = documents.key
+  FROM standings JOIN documents ON documents.key = standings.document
   LEFT JOIN "checkOuts" ON "checkOuts".document = documents.key
-  WHERE standings.person = :person AND (standings.until = 0 OR standings.until > :now)`;
+  WHERE standings.person = :person`;
 
 /**
  * How people stand to documents. For messages of which many come a second it is read once a second at most, and anew at once
@@ -42,6 +51,9 @@ const SELECT = `SELECT documents.key AS document, documents.id, standings.role, 
  */
 export class Standings {
   private readonly held = new LRUCache<string, Promise<Standing | null>>({ max: MOST, ttl: FRESH });
+  /** The numbers of documents by their outside ids, which never change. */
+  private readonly keys = new LRUCache<string, number>({ max: MOST });
+  private listener: (change: StandingsChange) => void = () => undefined;
 
   constructor(private readonly database: Database) {}
 
@@ -56,16 +68,57 @@ export class Standings {
     return read;
   }
 
-  /** A share or a check-out changed. */
-  changed(): void {
+  /** A check-out changed. */
+  stale(): void {
     this.held.clear();
+  }
+
+  /**
+   * To be called when who has some documents changed, or how. What people had of them beside it goes with what they have lost: what they saw,
+   * what they watch and what they were told.
+   */
+  async changed(change: StandingsChange): Promise<void> {
+    const { documents } = change;
+    this.held.clear();
+    if (documents.length > 0)
+      await this.database.writes.add(async (transaction) => {
+        for (const [table, from] of [
+          ['looks', 'seq'],
+          ['watches', 'since'],
+          ['notices', 'first'],
+        ] as const)
+          await this.database.sequelize.query(
+            `DELETE FROM ${table} WHERE document IN (:documents) AND NOT EXISTS (SELECT 1 FROM holdings
+               WHERE holdings.document = ${table}.document AND holdings.person = ${table}.person
+                 AND holdings.first <= ${table}.${from})`,
+            { replacements: { documents: [...documents] }, transaction },
+          );
+      });
+    this.listener(change);
+  }
+
+  /** Calls `listener` when who has some documents changed, or how. */
+  onChanged(listener: (change: StandingsChange) => void): void {
+    this.listener = listener;
   }
 
   /** The same, as it is stored now. */
   async read(id: string, person: number): Promise<Standing | null> {
-    const sql = `${SELECT} AND documents.id = :id`;
-    const [row] = await this.database.rows<Row>(sql, { id, person, now: Date.now() });
+    const document = await this.keyOf(id);
+    if (document === null) return null;
+    const sql = `${SELECT} AND standings.document = :document`;
+    const [row] = await this.database.rows<Row>(sql, { document, person });
     return row ? standingOf(row, person) : null;
+  }
+
+  private async keyOf(id: string): Promise<number | null> {
+    const held = this.keys.get(id);
+    if (held !== undefined) return held;
+    const [row] = await this.database.rows<{ key: number }>('SELECT key FROM documents WHERE id = :id', {
+      id,
+    });
+    if (row) this.keys.set(id, row.key);
+    return row?.key ?? null;
   }
 
   /** What a person has of one document, by its outside id; null where that is nothing. */
@@ -79,9 +132,9 @@ export class Standings {
 
   /** What a person has of all documents, or of some, by number. */
   async views(person: number, documents?: readonly number[]): Promise<View[]> {
-    const some = documents === undefined ? '' : ' AND documents.key IN (:documents)';
+    const some = documents === undefined ? '' : ' AND standings.document IN (:documents)';
     if (documents?.length === 0) return [];
-    const asked = { person, now: Date.now(), ...(documents ? { documents } : {}) };
+    const asked = { person, ...(documents ? { documents } : {}) };
     const standings = await this.database.rows<Row>(SELECT + some, asked);
     const key = standings.map(({ document }) => document);
     const rows = await this.database.models.documents.findAll({ where: { key }, raw: true });
@@ -95,8 +148,8 @@ export class Standings {
   /** Everybody who has a document now. */
   async having(document: number): Promise<number[]> {
     const rows = await this.database.rows<{ person: number }>(
-      'SELECT DISTINCT person FROM standings WHERE document = :document AND (until = 0 OR until > :now)',
-      { document, now: Date.now() },
+      'SELECT person FROM standings WHERE document = :document',
+      { document },
     );
     return rows.map(({ person }) => person);
   }

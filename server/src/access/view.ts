@@ -57,9 +57,13 @@ export function ownView(row: StoredDocument, person: number): View {
   return viewOf(row, { person, role: 'owner', hold: 'free', history: 'all', first: 0, since: null });
 }
 
-/** A share of a document with all of its history, for good. */
-export function wholeShare(document: number, person: number, role: Role): Stored<'shares'> {
-  return { document, person, role, history: 'all', first: 0, since: 0, until: 0 };
+/** A share with all of the history, for good: of a document by its number, or of a collection by its id, with a person, or for 0 everybody. */
+export function wholeShare(what: number | string, person: number, role: Role): Omit<Stored<'shares'>, 'key'> {
+  return {
+    document: typeof what === 'number' ? what : 0,
+    collection: typeof what === 'number' ? '' : what,
+    ...{ person, groupKey: 0, email: '', role, history: 'all', since: Date.now(), until: 0, sent: 0 },
+  };
 }
 
 /** All of a document, for what the server does by itself and answers nobody. */

@@ -8,6 +8,7 @@ import type { People, Signed } from '../access/people.js';
 import type { Images } from '../store/images.js';
 import type { Given, WholeArchive } from '../formats/file-task.js';
 import type { Files } from '../formats/files.js';
+import { Op } from 'sequelize';
 import type { Database } from '../store/database.js';
 import type { Log, StoredEdit } from '../store/log.js';
 import { ownView, wholeShare } from '../access/view.js';
@@ -65,6 +66,7 @@ export class Archives {
           createdAt: about.createdAt,
           changedAt: about.createdAt,
           changedBy: person.key,
+          binned: 0,
         },
         { transaction },
       );
@@ -105,7 +107,7 @@ export class Archives {
       pastComments.findAll({ where, order: [['key', 'ASC']], raw: true }),
       landmarks.findAll({ where, order: [['key', 'ASC']], raw: true }),
       filings.findAll({ where, order: [['seq', 'ASC']], raw: true }),
-      shares.findAll({ where, raw: true }),
+      shares.findAll({ where: { ...where, person: { [Op.gt]: 0 } }, raw: true }),
     ]);
     const names = this.people.logNames;
     const id = (key: number): string => names.byKey(key);

@@ -42,7 +42,7 @@ export class CheckOuts {
       if (asked) await checkOuts.bulkCreate([none], { ignoreDuplicates: true, transaction });
       else await checkOuts.destroy({ where: { document: document.key }, transaction });
     });
-    this.people.standings.changed();
+    this.people.standings.stale();
   }
 
   /** Checks a document out. Throws 409 where somebody has it, or none is asked for. */
@@ -93,7 +93,7 @@ export class CheckOuts {
     const [count] = await this.database.writes.add((transaction) =>
       this.database.models.checkOuts.update(to, { where, transaction }),
     );
-    this.people.standings.changed();
+    this.people.standings.stale();
     return count > 0;
   }
 

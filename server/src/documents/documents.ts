@@ -1,7 +1,7 @@
 import type { DocumentPatch, Version } from '@oxbow/contract';
 import type { Cause } from '@oxbow/core/history';
 import { nanoid } from 'nanoid';
-import type { Signed } from '../access/people.js';
+import type { People, Signed } from '../access/people.js';
 import type { Rooms } from '../ordering/rooms.js';
 import type { Database } from '../store/database.js';
 import type { View } from '../access/view.js';
@@ -9,21 +9,23 @@ import { ownView, wholeShare } from '../access/view.js';
 import { Trouble } from '../trouble/trouble.js';
 import type { ToldVersions } from '../versions/told-versions.js';
 import type { Versions } from '../versions/versions.js';
+import type { Collections } from './collections.js';
 
 /** Makes documents, changes their title and collection, and keeps versions of them. */
 export class Documents {
   constructor(
     private readonly database: Database,
+    private readonly people: People,
     private readonly rooms: Rooms,
     private readonly versions: Versions,
     private readonly told: ToldVersions,
+    private readonly collections: Collections,
   ) {}
 
-  /** Makes a document, blank or with content, whose first version is the blank beginning. */
+  /** Makes a document, whose first version is the blank beginning. Throws 422 for a collection that is not to be put into. */
   async create(person: Signed, title: string, collection: string | null, at = Date.now()): Promise<View> {
-    const { documents, shares, collections } = this.database.models;
-    if (collection && !(await collections.findByPk(collection)))
-      throw Trouble.field('collection', 'there is no such collection');
+    const { documents, shares } = this.database.models;
+    if (collection) await this.collections.checkFillable(collection, person);
     const row = {
       id: nanoid(12),
       kind: 'text',
@@ -33,10 +35,12 @@ export class Documents {
       createdAt: at,
       changedAt: at,
       changedBy: person.key,
+      binned: 0,
     };
     const made = await this.database.writes.add(async (transaction) => {
       const document = await documents.create(row, { transaction });
       await shares.create(wholeShare(document.key, person.key, 'owner'), { transaction });
+      if (collection) await this.collections.place(document.key, collection, 0, transaction);
       return document.get({ plain: true });
     });
     await this.versions.cut(made.key, 0, { cause: 'beginning', at });
@@ -49,8 +53,7 @@ export class Documents {
     if (patch.title !== undefined && patch.title.trim() !== document.title)
       causes.push({ kind: 'title', before: document.title, after: patch.title.trim() });
     if (patch.collection !== undefined && patch.collection !== document.collection) {
-      if (patch.collection !== null && !(await this.database.models.collections.findByPk(patch.collection)))
-        throw Trouble.field('collection', 'there is no such collection');
+      if (patch.collection !== null) await this.collections.checkFillable(patch.collection, person);
       causes.push({ kind: 'collection', before: document.collection, after: patch.collection });
     }
     if (causes.length === 0) return;
@@ -68,13 +71,17 @@ export class Documents {
         at,
       })),
     }));
-    const fields = {
-      ...(patch.title === undefined ? {} : { title: patch.title.trim() }),
-      ...(patch.collection === undefined ? {} : { collection: patch.collection }),
-    };
-    await this.database.writes.add((transaction) =>
-      this.database.models.documents.update(fields, { where: { key: document.key }, transaction }),
-    );
+    const { seq } = await room.storedHead();
+    const isLimited = await this.database.writes.add(async (transaction) => {
+      const where = { key: document.key };
+      if (patch.title !== undefined)
+        await this.database.models.documents.update({ title: patch.title.trim() }, { where, transaction });
+      if (patch.collection === undefined || patch.collection === document.collection) return false;
+      return this.collections.place(document.key, patch.collection, seq, transaction);
+    });
+    if (isLimited) await this.versions.cut(document.key, seq, { cause: 'share', at: Date.now() });
+    if (causes.some(({ kind }) => kind === 'collection'))
+      await this.people.standings.changed({ documents: [document.key], people: null, collections: false });
   }
 
   /** Keeps a version of the present moment. */

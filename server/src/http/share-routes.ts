@@ -1,67 +1,112 @@
 import type { Router } from 'express';
 import { granted } from '../access/granted.js';
 import { may } from '../access/policy.js';
+import type { Signed } from '../access/people.js';
+import { collection, document } from '../sharing/sharing.js';
+import type { Sharable } from '../sharing/sharing.js';
 import { mount } from './route.js';
 import type { Ways } from './ways.js';
 
-/** Who has a document, and how. */
+/** Who has documents and collections, and how; groups of people; whom archives and messages name. */
 export function shareRoutes(router: Router, services: Ways): void {
-  const { people, shares, sharing, claims, channel } = services;
+  const { shares, claims, collections, groups, membership } = services;
+  type Of = (params: Record<string, string>, person: Signed) => Promise<Sharable>;
+  const ofDocument: Of = async (params, person) =>
+    document((await granted(services, params['document'], person, 'share')).document);
+  const ofCollection: Of = async (params, person) =>
+    collection(await collections.granted(params['collection'], person, 'manage'));
+  mountSharing(router, services, ofDocument, {
+    sharing: 'sharing',
+    candidates: 'candidates',
+    shareWith: 'shareWith',
+    setShare: 'setShare',
+    sendShareAgain: 'sendShareAgain',
+    endShare: 'endShare',
+    endShares: 'endShares',
+  });
+  mountSharing(router, services, ofCollection, {
+    sharing: 'collectionSharing',
+    candidates: 'collectionCandidates',
+    shareWith: 'collectionShareWith',
+    setShare: 'collectionSetShare',
+    sendShareAgain: 'collectionSendShareAgain',
+    endShare: 'collectionEndShare',
+    endShares: 'collectionEndShares',
+  });
   mount(router, services, 'listShares', async ({ person, params }) => {
-    const { document } = await granted(services, params['document'], person, 'read');
-    return shares.list(document);
+    const { document: view } = await granted(services, params['document'], person, 'read');
+    const all = await shares.list(document(view));
+    return all.filter(({ holder }) => holder.kind !== 'invited');
   });
-  mount(router, services, 'sharing', async ({ person, params }) => {
-    const { document } = await granted(services, params['document'], person, 'share');
-    return sharing.of(document);
+  mount(router, services, 'listGroups', async ({ person }) => {
+    await membership.checkAdmin(person);
+    return groups.list();
   });
-  mount(router, services, 'candidates', async ({ person, params, query }) => {
-    const { document } = await granted(services, params['document'], person, 'share');
-    return sharing.candidates(document, query.q);
+  mount(router, services, 'createGroup', async ({ person, body }) => {
+    await membership.checkAdmin(person);
+    return groups.create(body);
   });
-  mount(router, services, 'shareWith', async ({ person, params, body }) => {
-    const { document } = await granted(services, params['document'], person, 'share');
-    await sharing.with(document, person, body);
-    channel.shelfChanged(document.key);
-    return sharing.of(document);
+  mount(router, services, 'changeGroup', async ({ person, params, body }) => {
+    await membership.checkAdmin(person);
+    return groups.change(params['group'] ?? '', body);
   });
-  mount(router, services, 'setShare', async ({ person, params, body }) => {
-    const { document } = await granted(services, params['document'], person, 'share');
-    const whose = sharing.member(params['person']);
-    const before = await people.standings.read(document.id, whose.key);
-    const share = await sharing.set(document, whose, body);
-    const after = await people.standings.read(document.id, whose.key);
-    if (before && (before.first !== after?.first || before.history !== after.history))
-      channel.revoked(document, whose);
-    else channel.shelfChanged(document.key);
-    if (!before) await services.post.tellShared(document, person, whose, body.role);
-    return share;
-  });
-  mount(router, services, 'sendShareAgain', async ({ person, params, body }) => {
-    const { document } = await granted(services, params['document'], person, 'share');
-    await sharing.send(document, person, body);
-    return sharing.of(document);
-  });
-  mount(router, services, 'endShare', async ({ person, params }) => {
-    const { document } = await granted(services, params['document'], person, 'share');
-    const whose = sharing.member(params['person']);
-    await shares.end(document, whose);
-    channel.revoked(document, whose);
-  });
-  mount(router, services, 'endInvitedShare', async ({ person, params, query }) => {
-    const { document } = await granted(services, params['document'], person, 'share');
-    await sharing.endInvited(document, query.email);
-  });
-  mount(router, services, 'endShares', async ({ person, params }) => {
-    const { document } = await granted(services, params['document'], person, 'share');
-    for (const whose of await sharing.endAll(document)) channel.revoked(document, whose);
+  mount(router, services, 'deleteGroup', async ({ person, params }) => {
+    await membership.checkAdmin(person);
+    await groups.remove(params['group'] ?? '');
   });
   mount(router, services, 'listClaims', async ({ person, params }) => {
-    const { document } = await granted(services, params['document'], person, 'lookBack');
-    return { items: await claims.of(document), mayVouch: may(document, 'share') };
+    const { document: view } = await granted(services, params['document'], person, 'lookBack');
+    return { items: await claims.of(view), mayVouch: may(view, 'share') };
   });
   mount(router, services, 'vouch', async ({ person, params }) => {
-    const { document } = await granted(services, params['document'], person, 'share');
-    await claims.vouch(document, params['person'] ?? '', person);
+    const { document: view } = await granted(services, params['document'], person, 'share');
+    await claims.vouch(view, params['person'] ?? '', person);
   });
+}
+
+/** The operations about sharing something, under the names they have for it. */
+interface Names {
+  readonly sharing: 'sharing' | 'collectionSharing';
+  readonly candidates: 'candidates' | 'collectionCandidates';
+  readonly shareWith: 'shareWith' | 'collectionShareWith';
+  readonly setShare: 'setShare' | 'collectionSetShare';
+  readonly sendShareAgain: 'sendShareAgain' | 'collectionSendShareAgain';
+  readonly endShare: 'endShare' | 'collectionEndShare';
+  readonly endShares: 'endShares' | 'collectionEndShares';
+}
+
+/** Sharing a document and sharing a collection are one: `of` finds what is shared, for those who may. */
+function mountSharing(
+  router: Router,
+  services: Ways,
+  of: (params: Record<string, string>, person: Signed) => Promise<Sharable>,
+  names: Names,
+): void {
+  const { shares, sharing } = services;
+  mount(router, services, names.sharing, async ({ person, params }) => sharing.of(await of(params, person)));
+  mount(router, services, names.candidates, async ({ person, params, query }) =>
+    sharing.candidates(await of(params, person), person, query.q),
+  );
+  mount(router, services, names.shareWith, async ({ person, params, body }) => {
+    const what = await of(params, person);
+    await sharing.with(what, person, body);
+    return sharing.of(what);
+  });
+  mount(router, services, names.setShare, async ({ person, params, body }) => {
+    const what = await of(params, person);
+    const whom = await shares.whom(params['holder'] ?? '');
+    return sharing.setAndTell(what, person, whom, body);
+  });
+  mount(router, services, names.sendShareAgain, async ({ person, params }) => {
+    const what = await of(params, person);
+    await sharing.send(what, person, await shares.whom(params['holder'] ?? ''));
+    return sharing.of(what);
+  });
+  mount(router, services, names.endShare, async ({ person, params }) => {
+    const what = await of(params, person);
+    await sharing.end(what, await shares.whom(params['holder'] ?? ''));
+  });
+  mount(router, services, names.endShares, async ({ person, params }) =>
+    sharing.endAll(await of(params, person)),
+  );
 }

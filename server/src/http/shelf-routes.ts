@@ -1,6 +1,7 @@
+import type { Collection } from '@oxbow/contract';
 import type { Router } from 'express';
-import { nanoid } from 'nanoid';
 import { granted } from '../access/granted.js';
+import type { HeldCollection } from '../documents/collections.js';
 import { fileTitle } from '../filing/titles.js';
 import { Trouble } from '../trouble/trouble.js';
 import { PAGE, cursorAt, cursorKey } from './cursor.js';
@@ -11,28 +12,25 @@ import type { Ways } from './ways.js';
 
 /** Documents and the collections they stand in. */
 export function shelfRoutes(router: Router, services: Ways): void {
-  const { database, documents, shelf, channel, filing } = services;
-  const { collections } = database.models;
-  mount(router, services, 'listCollections', async () =>
-    (await collections.findAll({ order: [['position', 'ASC']], raw: true })).map(({ id, name }) => ({
-      id,
-      name,
-    })),
+  const { collections, documents, shelf, channel, filing } = services;
+  const told = ({ id, name, role }: HeldCollection): Collection => ({ id, name, role });
+  mount(router, services, 'listCollections', async ({ person }) =>
+    (await collections.list(person)).map(told),
   );
-  mount(router, services, 'createCollection', async ({ body }) => {
-    const row = { id: nanoid(10), name: body.name.trim(), position: await collections.count() };
-    await database.writes.add((transaction) => collections.create(row, { transaction }));
+  mount(router, services, 'createCollection', async ({ person, body }) => {
+    const made = await collections.create(person, body.name);
     channel.shelfChanged();
-    return { id: row.id, name: row.name };
+    return told(made);
   });
-  mount(router, services, 'renameCollection', async ({ params, body }) => {
-    const id = params['collection'] ?? '';
-    const [count] = await database.writes.add((transaction) =>
-      collections.update({ name: body.name.trim() }, { where: { id }, transaction }),
-    );
-    if (count === 0) throw new Trouble(404, 'There is no such collection');
+  mount(router, services, 'renameCollection', async ({ person, params, body }) => {
+    const held = await collections.granted(params['collection'], person, 'manage');
+    const renamed = await collections.rename(held, body.name);
     channel.shelfChanged();
-    return { id, name: body.name.trim() };
+    return told(renamed);
+  });
+  mount(router, services, 'deleteCollection', async ({ person, params }) => {
+    await collections.remove(await collections.granted(params['collection'], person, 'manage'));
+    channel.shelfChanged();
   });
   mount(router, services, 'listDocuments', async ({ person, query }) => {
     const limit = query.limit ?? PAGE;
@@ -78,7 +76,8 @@ export function shelfRoutes(router: Router, services: Ways): void {
     return shelf.summary(document);
   });
   mount(router, services, 'changeDocument', async ({ person, params, body }) => {
-    const { document } = await granted(services, params['document'], person, 'retitle');
+    const action = body.collection === undefined ? 'retitle' : 'move';
+    const { document } = await granted(services, params['document'], person, action);
     await documents.change(document, person, body);
     channel.shelfChanged(document.key);
     return shelf.summary(await fresh(services, document));

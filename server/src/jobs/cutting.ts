@@ -54,7 +54,7 @@ export class Cutting {
     const rows = await this.database.models.documents.findAll({
       attributes: ['key'],
       where: this.database.sequelize.literal(
-        'seq > (SELECT COALESCE(MAX(versions.seq), -1) FROM versions WHERE versions.document = document.key)',
+        'seq > (SELECT COALESCE(MAX(versions.seq), -1) FROM versions WHERE versions.document = documents.key)',
       ),
       raw: true,
     });

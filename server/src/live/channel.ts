@@ -19,7 +19,7 @@ import { LRUCache } from 'lru-cache';
 import { Server } from 'socket.io';
 import type { People, Signed } from '../access/people.js';
 import type { Action } from '../access/policy.js';
-import type { Standing } from '../access/standings.js';
+import type { Standing, StandingsChange } from '../access/standings.js';
 import type { View } from '../access/view.js';
 import type { Told } from '../histories/histories.js';
 import { allowed } from '../access/granted.js';
@@ -105,6 +105,7 @@ export class Channel {
     this.io.on('connection', (socket) => this.connected(socket));
     rooms.onAccepted((document, edits) => this.accepted(document, edits));
     people.sessions.onEnded((session) => this.ended(session));
+    people.standings.onChanged((documents) => void this.quietly(() => this.standingsChanged(documents)));
   }
 
   /** Hangs up on whoever was connected by a session that ended. */
@@ -190,14 +191,25 @@ export class Channel {
     });
   }
 
-  /** Puts somebody whose share ended out of the document at once. */
-  revoked(document: View, person: Signed): void {
+  /** Who has some documents changed: whoever has one open and lost it, or has another history of it now, is put out at once. */
+  private async standingsChanged({ documents, people, collections }: StandingsChange): Promise<void> {
+    const rows = await this.database.models.documents.findAll({
+      where: { key: [...documents] },
+      attributes: ['id'],
+      raw: true,
+    });
     for (const socket of this.io.sockets.sockets.values()) {
-      if (socket.data.person.key !== person.key) continue;
-      if (socket.rooms.has(document.id)) this.leave(socket as LiveSocket, document.id);
-      socket.emit('revoked', { document: document.id });
+      const person = socket.data.person.key;
+      if (people && !people.includes(person)) continue;
+      for (const { id } of rows.filter((row) => socket.rooms.has(row.id))) {
+        const standing = await this.people.standings.of(id, person);
+        if (standing && socket.rooms.has(roomOf({ ...standing, person }))) continue;
+        this.leave(socket as LiveSocket, id);
+        socket.emit('revoked', { document: id });
+      }
+      const [only] = rows;
+      socket.emit('shelf', !collections && rows.length === 1 && only ? { document: only.id } : {});
     }
-    this.shelfChanged(document.key);
   }
 
   private connected(socket: LiveSocket): void {
@@ -265,8 +277,8 @@ export class Channel {
 
   /** The room in which somebody hears of edits: all who have all of a document's history hear them told alike. */
   private heardIn(told: Limited['view']): string {
-    if (told.first === 0 && told.history === 'all') return wholeOf(told.id);
-    const room = `${told.id} from ${told.first} ${told.history} ${told.person}`;
+    const room = roomOf(told);
+    if (room === wholeOf(told.id)) return room;
     const held = this.limited.get(told.key) ?? new Map<string, Limited>();
     this.limited.set(told.key, held.set(room, { view: told, room }));
     return room;
@@ -386,6 +398,11 @@ export class Channel {
 /** The room of those who have all of a document's history. */
 function wholeOf(id: string): string {
   return `${id} all`;
+}
+
+/** The room of those who have a document so. */
+function roomOf({ id, first, history, person }: Pick<View, 'id' | 'first' | 'history' | 'person'>): string {
+  return first === 0 && history === 'all' ? wholeOf(id) : `${id} from ${first} ${history} ${person}`;
 }
 
 /** Somebody's place as it is told to somebody else; null where it is of a moment that is not told. */

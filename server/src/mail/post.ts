@@ -42,17 +42,24 @@ export class Post {
     return this.write(person, to, { subject, text, files: [file] });
   }
 
-  /** Tells somebody that a document was shared with them. */
-  async tellShared(document: View, person: Signed, whose: Signed, role: string, message = ''): Promise<void> {
+  /** Tells somebody that a document, or where its number is 0 a collection, was shared with them. */
+  async tellShared(
+    what: { readonly document: number; readonly id: string; readonly name: string },
+    person: Signed,
+    whose: Signed,
+    role: string,
+    message = '',
+  ): Promise<void> {
+    const isDocument = what.document > 0;
     const addresses = await this.people.addresses();
     const [address] = [...addresses].find(([, one]) => one.key === whose.key) ?? [];
     if (!address || whose.key === person.key) return;
     await this.write(person, [address], {
-      subject: `“${document.title}” is shared with you`,
+      subject: `“${what.name}” is shared with you`,
       text: [
-        `${person.name} shared the document “${document.title}” with you. You are its ${role}.`,
+        `${person.name} shared the ${isDocument ? 'document' : 'collection'} “${what.name}” with you. You are its ${role}.`,
         ...(message ? [message] : []),
-        `It is on your shelf: ${this.site()}/documents/${document.id}`,
+        `It is on your shelf: ${this.site()}/${isDocument ? `documents/${what.id}` : ''}`,
       ].join('\n\n'),
       files: [],
     });

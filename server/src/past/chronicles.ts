@@ -155,17 +155,13 @@ export class Chronicles {
     const rows = await this.database.rows<{ key: number }>(
       `SELECT documents.key FROM documents JOIN standings ON standings.document = documents.key
          AND standings.person = :person AND standings.history <> 'none'
-         AND (standings.until = 0 OR standings.until > :now)
        WHERE (${changed} < :changedAt OR (${changed} = :changedAt AND documents.key < :key))
          AND ((${holding.map(({ sql }) => `documents.key IN (${sql})`).join(' AND ')})
            OR standings.history <> 'all'
            OR documents.seq > COALESCE((SELECT last FROM letters WHERE letters.document = documents.key
              ORDER BY chunk DESC LIMIT 1), 0))
        ORDER BY ${changed} DESC, documents.key DESC LIMIT :most`,
-      Object.assign(
-        { person: person.key, changedAt, key, most, now: Date.now() },
-        ...holding.map(({ values }) => values),
-      ),
+      Object.assign({ person: person.key, changedAt, key, most }, ...holding.map(({ values }) => values)),
     );
     const keys = rows.map((row) => row.key);
     const views = new Map(

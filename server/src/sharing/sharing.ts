@@ -1,5 +1,6 @@
 import type {
   Candidate,
+  Having,
   HistoryReach,
   Role,
   Share,
@@ -8,11 +9,15 @@ import type {
   Sharing as Told,
   SharingEvent,
 } from '@oxbow/contract';
+import { EVERYBODY } from '@oxbow/contract';
 import type { Transaction } from 'sequelize';
+import type { Groups } from '../access/groups.js';
 import type { People, Signed } from '../access/people.js';
-import { beginning } from '../access/shares.js';
-import type { How, Shares } from '../access/shares.js';
+import { time } from '../access/shares.js';
+import type { Begun, How, Shared, Shares, Whom } from '../access/shares.js';
 import type { View } from '../access/view.js';
+import type { HeldCollection } from '../documents/collections.js';
+import { sharedCollection } from '../documents/collections.js';
 import type { Post } from '../mail/post.js';
 import type { Membership } from '../membership/membership.js';
 import type { Rooms } from '../ordering/rooms.js';
@@ -21,16 +26,37 @@ import type { Stored } from '../store/models.js';
 import { Trouble } from '../trouble/trouble.js';
 import type { Versions } from '../versions/versions.js';
 
-/** People told of at once by the beginning of their name. */
+/** People and groups told of at once by the beginning of their name. */
 const MOST_CANDIDATES = 8;
 /** Events told, the newest. */
 const MOST_EVENTS = 300;
+/** People told of as having a document. */
+const MOST_HAVING = 500;
+/** Members of a group who are written to when something is shared with it. */
+const MOST_WRITTEN_TO = 200;
 
-/** Sharing a document with people who are here or are invited to it, writing to them of it, and what became of that. */
+/** A document or a collection that is shared, by the name under which it is told. */
+export interface Sharable extends Shared {
+  readonly id: string;
+  readonly name: string;
+}
+
+/** A document as what is shared. */
+export function document({ key, id, title, person }: View): Sharable {
+  return { document: key, collection: '', person, id, name: title };
+}
+
+/** A collection as what is shared. */
+export function collection(held: HeldCollection): Sharable {
+  return { ...sharedCollection(held), id: held.id, name: held.name };
+}
+
+/** Sharing documents and collections with people who are here or are invited, writing to them of it, and what became of that. */
 export class Sharing {
   constructor(
     private readonly database: Database,
     private readonly people: People,
+    private readonly groups: Groups,
     private readonly shares: Shares,
     private readonly membership: Membership,
     private readonly post: Post,
@@ -40,151 +66,167 @@ export class Sharing {
     membership.onJoined((person, email, transaction) => this.joined(person, email, transaction));
   }
 
-  /** Who has a document, who is invited to it, and what happened to that. */
-  async of(document: View): Promise<Told> {
-    const { pendingShares, shareEvents } = this.database.models;
-    const where = { document: document.key };
-    const [shares, pending, rows] = await Promise.all([
-      this.shares.list(document),
-      pendingShares.findAll({ where, order: [['email', 'ASC']], raw: true }),
-      shareEvents.findAll({ where, order: [['key', 'DESC']], limit: MOST_EVENTS, raw: true }),
+  /** The shares of something, who has it through which of them, and what happened to that. */
+  async of(what: Sharable): Promise<Told> {
+    const where = { document: what.document, collection: what.collection };
+    const [shares, having, rows] = await Promise.all([
+      this.shares.list(what),
+      this.having(what),
+      this.database.models.shareEvents.findAll({
+        where,
+        order: [['key', 'DESC']],
+        limit: MOST_EVENTS,
+        raw: true,
+      }),
     ]);
-    const events = rows.map((row) => this.event(row));
-    const sent = (person: string): string | null =>
-      events.find((one) => one.person === person && (one.kind === 'shared' || one.kind === 'sent'))?.at ??
-      null;
-    return {
-      shares: shares.map((share) => ({ ...share, sent: sent(share.person) })),
-      invited: pending.map(({ email, role, history, since, until, sent: last }) => ({
-        email,
-        role: role as Role,
-        history: history as HistoryReach,
-        since: history === 'all' ? null : time(since),
-        until: Number(until) === 0 ? null : time(until),
-        sent: time(last),
-      })),
-      events,
-    };
+    const holder = await this.shares.holders(rows);
+    const events = rows.map((row): SharingEvent => {
+      const how = JSON.parse(row.told) as How | null;
+      return {
+        at: time(row.at),
+        by: this.people.id(row.by),
+        kind: row.kind as SharingEvent['kind'],
+        holder: holder(row, row.named),
+        email: row.kind === 'joined' ? row.email : '',
+        role: (how?.role ?? null) as Role | null,
+        history: (how?.history ?? null) as HistoryReach | null,
+        until: how && Number(how.until) !== 0 ? time(how.until) : null,
+      };
+    });
+    return { name: what.name, shares, having, events };
   }
 
-  /** Shares a document with somebody here, and writes to them, or invites an address to it as a guest. */
-  async with(document: View, by: Signed, { email, person, message, ...how }: ShareWithInput): Promise<void> {
-    if ((email === undefined) === (person === undefined))
-      throw Trouble.field('email', 'or person has to be given');
+  /** Shares something with somebody here and writes to them, or invites an address to it as a guest. */
+  async with(what: Sharable, by: Signed, { email, holder, message, ...how }: ShareWithInput): Promise<void> {
+    if ((email === undefined) === (holder === undefined))
+      throw Trouble.field('email', 'or holder has to be given');
     const address = email?.trim().toLowerCase();
-    const whose = address === undefined ? this.member(person) : (await this.people.addresses()).get(address);
-    if (whose) {
-      await this.set(document, whose, how);
-      await this.post.tellShared(document, by, whose, how.role, message);
-    } else await this.inviteTo(document, by, address ?? '', how, message);
+    const known = address === undefined ? undefined : (await this.people.addresses()).get(address);
+    const whom = await this.shares.whom(known?.id ?? address ?? holder ?? '');
+    if (whom.email !== '') {
+      if (how.role === 'owner') throw Trouble.field('role', 'of an owner is only for people who are here');
+      await this.invite(what, by, whom.email, message);
+    }
+    await this.set(what, whom, how);
+    if (whom.email === '') await this.tell(what, by, whom, how.role, message);
+    await this.written(what, whom);
   }
 
-  /** Shares a document with somebody here, or changes how they have it. */
-  async set(document: View, whose: Signed, how: ShareInput): Promise<Share> {
-    const seq = await this.now(document);
-    const share = await this.shares.set(document, whose, how, seq);
-    await this.cut(document, share.history, seq);
+  /** Shares something with whoever is meant, or changes how they have it. */
+  async set(what: Sharable, whom: Whom, how: ShareInput): Promise<Share> {
+    const begun = how.history === undefined || how.history === 'all' ? [] : await this.now(what);
+    const share = await this.shares.set(what, whom, how, begun);
+    for (const { document: key, first } of begun)
+      await this.versions.cut(key, first, { cause: 'share', at: Date.now() });
     return share;
   }
 
-  /** Writes to somebody again that a document is shared with them; whoever is invited gets a new link. */
-  async send(
-    document: View,
-    by: Signed,
-    { email, person }: { email?: string; person?: string },
-  ): Promise<void> {
-    const address = email?.toLowerCase();
-    const pending = address ? await this.pending(document, address) : null;
-    if (pending && address) await this.invite(document, by, address, undefined);
-    else {
-      const whose = this.member(person);
-      const share = (await this.shares.list(document)).find((one) => one.person === whose.id);
-      if (!share) throw new Trouble(404, 'It is not shared with them');
-      await this.post.tellShared(document, by, whose, share.role);
-    }
-    await this.database.writes.add(async (transaction) => {
-      const whom = address ? { email: address } : { person: this.member(person).key };
-      await this.shares.note(document, 'sent', whom, null, transaction);
-      if (address)
-        await this.database.models.pendingShares.update(
-          { sent: Date.now() },
-          { where: { email: address, document: document.key }, transaction },
-        );
-    });
+  /** The same, and writes to them where it is new to them. Nobody is invited so: throws 404. */
+  async setAndTell(what: Sharable, by: Signed, whom: Whom, how: ShareInput): Promise<Share> {
+    const held = (await this.shares.rows(what)).some((row) => isSame(row, whom));
+    if (!held && whom.email !== '') throw new Trouble(404, 'Nobody was invited by that address');
+    const share = await this.set(what, whom, how);
+    if (!held) await this.tell(what, by, whom, how.role);
+    return share;
   }
 
-  /** Stops sharing a document with whoever was invited by an address. Throws 404 where nobody was. */
-  async endInvited(document: View, email: string): Promise<void> {
-    const address = email.toLowerCase();
-    await this.database.writes.add(async (transaction) => {
-      const where = { email: address, document: document.key };
-      const gone = await this.database.models.pendingShares.destroy({ where, transaction });
-      if (gone === 0) throw new Trouble(404, 'Nobody was invited by that address');
-      await this.shares.note(document, 'ended', { email: address }, null, transaction);
-    });
+  /** Writes to whoever something is shared with that it is; whoever is only invited gets a new link. Throws 404 where it is not. */
+  async send(what: Sharable, by: Signed, whom: Whom, message?: string): Promise<void> {
+    const share = (await this.shares.rows(what)).find((row) => isSame(row, whom));
+    if (!share) throw new Trouble(404, 'It is not shared with them');
+    if (whom.email !== '') await this.invite(what, by, whom.email, message);
+    else await this.tell(what, by, whom, share.role, message);
+    await this.written(what, whom);
+    await this.database.writes.add((transaction) => this.shares.note(what, 'sent', whom, null, transaction));
   }
 
-  /** Stops sharing a document with everybody but its owners; answers whom it was shared with. */
-  async endAll(document: View): Promise<Signed[]> {
-    const others = (await this.shares.list(document)).filter(({ role }) => role !== 'owner');
-    const people = others.flatMap(({ person }) => this.people.byId(person) ?? []);
-    for (const person of people) await this.shares.end(document, person);
-    const where = { document: document.key };
-    for (const { email } of await this.database.models.pendingShares.findAll({ where, raw: true }))
-      await this.endInvited(document, email);
-    return people;
+  /** Ends a share. Throws 404 where there is none. */
+  async end(what: Sharable, whom: Whom): Promise<void> {
+    if (!(await this.shares.end(what, whom))) throw new Trouble(404, 'It is not shared with them');
   }
 
-  /** People here whose name, a word of it or address begins so, but for those who have the document. */
-  async candidates(document: View, begun: string): Promise<Candidate[]> {
+  /** Stops sharing something with everybody but its owners. */
+  async endAll(what: Sharable): Promise<void> {
+    for (const row of await this.shares.rows(what))
+      if (row.role !== 'owner') await this.shares.end(what, whomOf(row));
+  }
+
+  /** People and groups here whose name, a word of it or address begins so, but for those with whom it is shared. Guests look nobody up. */
+  async candidates(what: Sharable, by: Signed, begun: string): Promise<Candidate[]> {
+    if ((await this.membership.me(by)).guest) return [];
     const wanted = begun.trim().toLowerCase();
-    const having = new Set((await this.shares.list(document)).map(({ person }) => person));
-    const found: Candidate[] = [];
-    for (const [email, { id, name, initials, colour }] of await this.people.addresses()) {
-      const words = [name.toLowerCase(), ...name.toLowerCase().split(/\s+/), email];
-      if (having.has(id) || !words.some((word) => word.startsWith(wanted))) continue;
-      found.push({ id, name, initials, colour, email });
-    }
-    return found.sort((a, b) => a.name.localeCompare(b.name)).slice(0, MOST_CANDIDATES);
+    const shared = new Set((await this.shares.rows(what)).map((row) => this.idOf(row)));
+    const groups = await this.groups.list();
+    const everybody: Candidate[] = [
+      { holder: { kind: 'everybody', id: EVERYBODY, name: 'Everybody here' }, email: '' },
+      ...groups.map(({ id, name }) => ({ holder: { kind: 'group' as const, id, name }, email: '' })),
+      ...[...(await this.people.addresses())].map(([email, { id, name }]) => ({
+        holder: { kind: 'person' as const, id, name },
+        email,
+      })),
+    ];
+    return everybody
+      .filter(({ holder, email }) => {
+        const name = holder.name.toLowerCase();
+        const words = [name, ...name.split(/\s+/), email];
+        return !shared.has(holder.id) && words.some((word) => word.startsWith(wanted));
+      })
+      .sort((one, other) => one.holder.name.localeCompare(other.holder.name))
+      .slice(0, MOST_CANDIDATES);
   }
 
-  /** Whoever is meant by an id and is somebody here. Throws 404. */
-  member(id: string | undefined): Signed {
-    const person = this.people.members.find((one) => one.id === id);
-    if (!person) throw new Trouble(404, 'There is nobody of that name here');
-    return person;
+  private idOf({ person, groupKey, email }: Whom): string {
+    return person > 0 ? this.people.id(person) : email !== '' ? email : groupKey > 0 ? '' : EVERYBODY;
   }
 
-  private async inviteTo(
-    document: View,
-    by: Signed,
-    email: string,
-    how: ShareInput,
-    message?: string,
-  ): Promise<void> {
-    if (how.role === 'owner') throw Trouble.field('role', 'of an owner is only for people who are here');
-    const seq = await this.now(document);
-    const held = await this.pending(document, email);
-    const until = how.until ? Date.parse(how.until) : 0;
-    const row = {
-      ...{ email, document: document.key, role: how.role, until, sent: Date.now() },
-      ...beginning(held, how.history, seq),
-    };
-    await this.invite(document, by, email, message);
-    await this.database.writes.add(async (transaction) => {
-      await this.database.models.pendingShares.upsert(row, { transaction });
-      await this.shares.note(document, held ? 'changed' : 'shared', { email }, row, transaction);
+  /** Who has something by name or through a group, and which of the shares that reach them counts. */
+  private async having({ document: key, collection: id }: Sharable): Promise<Having[]> {
+    if (key === 0) return [];
+    const rows = await this.database.rows<
+      Stored<'shares'> & { readonly who: number; readonly begun: number }
+    >(
+      `SELECT shares.*, holdings.person AS who, holdings.since AS begun FROM holdings JOIN shares ON shares.key = holdings.share
+       WHERE holdings.document = :key AND (shares.person > 0 OR shares."groupKey" > 0)
+       ORDER BY shares.document DESC, shares.key, holdings.person LIMIT :most`,
+      { key, most: MOST_HAVING },
+    );
+    const holder = await this.shares.holders(rows);
+    const shares = await this.shares.list({ document: key, collection: id });
+    const through = shares.find((share) => share.through !== null)?.through ?? null;
+    return rows.flatMap((row) => {
+      const person = this.people.byKey(row.who);
+      if (!person) return [];
+      const { id: of, name, initials, colour } = person;
+      return [
+        {
+          person: { id: of, name, initials, colour },
+          holder: holder(row),
+          through: row.document === 0 ? through : null,
+          role: row.role as Role,
+          history: row.history as HistoryReach,
+          since: row.history === 'all' ? null : time(row.begun),
+          until: Number(row.until) === 0 ? null : time(row.until),
+        },
+      ];
     });
-    await this.cut(document, row.history as HistoryReach, seq);
+  }
+
+  private async tell(what: Sharable, by: Signed, whom: Whom, role: string, message?: string): Promise<void> {
+    const members = whom.groupKey > 0 ? await this.groups.members(whom.groupKey) : [whom.person];
+    for (const member of members.slice(0, MOST_WRITTEN_TO)) {
+      const person = this.people.byKey(member);
+      if (person) await this.post.tellShared(what, by, person, role, message);
+    }
   }
 
   private async invite(
-    document: View,
+    what: Sharable,
     by: Signed,
     email: string,
     message: string | undefined,
   ): Promise<void> {
-    const word = `${by.name} shares the document “${document.title}” with you.`;
+    const kind = what.document > 0 ? 'document' : 'collection';
+    const word = `${by.name} shares the ${kind} “${what.name}” with you.`;
     await this.membership.invite(by, {
       email,
       guest: true,
@@ -192,45 +234,41 @@ export class Sharing {
     });
   }
 
+  /** Remembers when whoever something is shared with was last written to. */
+  private async written({ document: key, collection: id }: Sharable, whom: Whom): Promise<void> {
+    await this.database.writes.add((transaction) =>
+      this.database.models.shares.update(
+        { sent: Date.now() },
+        { where: { document: key, collection: id, ...whom }, transaction },
+      ),
+    );
+  }
+
   /** Whoever was invited has come: they have what was shared with their address. */
   private async joined(person: number, email: string, transaction: Transaction): Promise<void> {
-    const { pendingShares, shares } = this.database.models;
-    for (const row of await pendingShares.findAll({ where: { email }, raw: true, transaction })) {
-      const { document, role, history, first, since, until } = row;
-      await shares.upsert({ document, person, role, history, first, since, until }, { transaction });
-      await this.shares.note({ key: document, person }, 'joined', { person, email }, row, transaction);
+    const { shares } = this.database.models;
+    for (const row of await shares.findAll({ where: { email }, raw: true, transaction })) {
+      await shares.update({ person, email: '' }, { where: { key: row.key }, transaction });
+      const where = { document: row.document, collection: row.collection, person };
+      await this.shares.note(where, 'joined', { person, groupKey: 0, email }, row, transaction);
     }
-    await pendingShares.destroy({ where: { email }, transaction });
   }
 
-  private pending({ key }: View, email: string): Promise<Stored<'pendingShares'> | null> {
-    return this.database.models.pendingShares.findOne({ where: { email, document: key }, raw: true });
-  }
-
-  private async now({ key }: View): Promise<number> {
-    return (await (await this.rooms.get(key)).storedHead()).seq;
-  }
-
-  /** A version is cut where a history begins for somebody, so that nothing behind it depends on what was before. */
-  private async cut({ key }: View, history: HistoryReach, seq: number): Promise<void> {
-    if (history !== 'all') await this.versions.cut(key, seq, { cause: 'share', at: Date.now() });
-  }
-
-  private event({ at, by, kind, person, email, told }: Stored<'shareEvents'>): SharingEvent {
-    const how = JSON.parse(told) as How | null;
-    return {
-      at: time(at),
-      by: this.people.id(by),
-      kind: kind as SharingEvent['kind'],
-      person: person === null ? null : this.people.id(person),
-      email,
-      role: (how?.role ?? null) as Role | null,
-      history: (how?.history ?? null) as HistoryReach | null,
-      until: how && Number(how.until) !== 0 ? time(how.until) : null,
-    };
+  /** Where the documents of something stand now, at which a history may begin. */
+  private async now(what: Sharable): Promise<Begun[]> {
+    const begun: Begun[] = [];
+    for (const key of await this.shares.documentsOf(what)) {
+      const { seq } = await (await this.rooms.get(key)).storedHead();
+      begun.push({ document: key, first: seq });
+    }
+    return begun;
   }
 }
 
-function time(at: number): string {
-  return new Date(Number(at)).toISOString();
+function whomOf({ person, groupKey, email }: Stored<'shares'>): Whom {
+  return { person, groupKey, email };
+}
+
+function isSame(one: Whom, other: Whom): boolean {
+  return one.person === other.person && one.groupKey === other.groupKey && one.email === other.email;
 }

@@ -10,7 +10,7 @@ export class Met {
     private readonly gauges: Gauges,
   ) {}
 
-  /** Oneself, whoever has one of one's documents, and whoever did something in what one may see of them. */
+  /** Oneself, whoever has one of one's documents by name or through a group, and whoever did something in what one may see of them. */
   async by(person: Signed): Promise<Signed[]> {
     const views = await this.people.documents(person);
     const met = new Set([person.key, ...(await this.having(views.map(({ key }) => key)))]);
@@ -21,7 +21,8 @@ export class Met {
   private async having(documents: readonly number[]): Promise<number[]> {
     if (documents.length === 0) return [];
     const rows = await this.database.rows<{ person: number }>(
-      'SELECT DISTINCT person FROM standings WHERE document IN (:documents)',
+      `SELECT DISTINCT standings.person FROM standings JOIN shares ON shares.key = standings.share
+       WHERE standings.document IN (:documents) AND (shares.person > 0 OR shares."groupKey" > 0)`,
       { documents },
     );
     return rows.map(({ person }) => person);

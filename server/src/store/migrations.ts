@@ -1,5 +1,6 @@
 import type { QueryInterface } from 'sequelize';
 import { DataTypes } from 'sequelize';
+import { collectionsOfOwners, eventsOfAnything, sharesOfAnything } from './migrating-shares.js';
 
 type Migration = {
   readonly name: string;
@@ -364,6 +365,22 @@ export const migrations: Migration[] = [
         told: text,
       });
       await tables.addIndex('shareEvents', ['document', 'key']);
+    },
+  },
+  {
+    name: '015-groups-and-collections',
+    up: async ({ context: tables }) => {
+      await tables.createTable('groups', { key, id: { ...line, unique: true }, name: line });
+      await tables.createTable('groupMembers', {
+        groupKey: { ...whole, primaryKey: true, references: { model: 'groups', key: 'key' } },
+        person: { ...person, primaryKey: true },
+      });
+      await tables.addIndex('groupMembers', ['person']);
+      await tables.addColumn('documents', 'binned', { ...moment, defaultValue: 0 });
+      await tables.addIndex('documents', ['collection']);
+      await sharesOfAnything(tables);
+      await eventsOfAnything(tables);
+      await collectionsOfOwners(tables);
     },
   },
 ];

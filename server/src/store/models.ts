@@ -73,40 +73,56 @@ const tables = {
     createdAt: moment(),
     changedAt: moment(),
     changedBy: whole(),
+    /** When it was put in the bin; 0 where it is not. */
+    binned: moment(),
+  },
+  groups: {
+    key: key(),
+    id: line(),
+    name: line(),
+  },
+  groupMembers: {
+    groupKey: part(whole()),
+    person: part(whole()),
   },
   /**
-   * Who has a document. `history` says how far back they may look; where that is not to the beginning, it begins behind edit
-   * `first`, at the time `since`. A share that ends by itself does at `until`; 0 for one that does not.
+   * What is shared with whom: a document, or where that is 0 a collection, with a person, a group, whoever was invited at an
+   * address, or where there is none of these everybody here. `since` is when it was shared. A share that ends by itself does at
+   * `until`; 0 for one that does not. The views `holdings` and `standings` tell who has what through which of these.
    */
   shares: {
-    document: part(whole()),
-    person: part(whole()),
+    key: key(),
+    document: whole(),
+    collection: line(),
+    person: whole(),
+    groupKey: whole(),
+    email: line(),
     role: line(),
     history: line(),
-    first: whole(),
     since: moment(),
     until: moment(),
-  },
-  /** Who is to have a document once they have come here, by the address they were invited at. */
-  pendingShares: {
-    email: part(line()),
-    document: part(whole()),
-    role: line(),
-    history: line(),
-    first: whole(),
-    since: moment(),
-    until: moment(),
+    /** When they were last written to about it; 0 for never. */
     sent: moment(),
   },
-  /** What happened to who has a document; `told` is how they had it then, as JSON. */
+  /** Where a document's history begins for those it is shared with, unless it is all: behind edit `first`, at the time `since`. */
+  reaches: {
+    share: part(whole()),
+    document: part(whole()),
+    first: whole(),
+    since: moment(),
+  },
+  /** What happened to who has a document or a collection; `named` is what a group was called, `told` how they had it then, as JSON. */
   shareEvents: {
     key: key(),
     document: whole(),
+    collection: line(),
     at: moment(),
     by: whole(),
     kind: line(),
-    person: maybe(whole()),
+    person: whole(),
+    groupKey: whole(),
     email: line(),
+    named: line(),
     told: text(),
   },
   checkOuts: {

@@ -50,12 +50,12 @@ export class Worlds {
     ]);
     await this.retitle(own, owner, 'A guide to the mill', SHARED - MINUTE);
     const { seq: first } = await (await app.rooms.get(own.key)).storedHead();
-    await app.shares.set(own, reader, { role: 'editor', history: 'since' }, first);
+    const shared = { document: own.key, collection: '', person: owner.key };
+    const whom = { person: reader.key, groupKey: 0, email: '' };
+    const begun = [{ document: own.key, first }];
+    await app.shares.set(shared, whom, { role: 'editor', history: 'since' }, begun);
     await app.database.writes.add((transaction) =>
-      app.database.models.shares.update(
-        { since: SHARED },
-        { where: { document: own.key, person: reader.key }, transaction },
-      ),
+      app.database.models.reaches.update({ since: SHARED }, { where: { document: own.key }, transaction }),
     );
     await app.versions.cut(own.key, first, { cause: 'share', at: SHARED });
     await this.since(own, reader, new Random(since + 1), first, lost);

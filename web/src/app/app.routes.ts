@@ -75,6 +75,14 @@ export const routes: Routes = [
   {
     path: 'documents/:id/sharing',
     title: 'Sharing · Oxbow Tide',
+    data: { kind: 'documents' },
+    canActivate: [signedIn],
+    loadComponent: async () => (await import('./sharing/sharing')).Sharing,
+  },
+  {
+    path: 'collections/:id/sharing',
+    title: 'Sharing · Oxbow Tide',
+    data: { kind: 'collections' },
     canActivate: [signedIn],
     loadComponent: async () => (await import('./sharing/sharing')).Sharing,
   },

@@ -75,6 +75,7 @@ export class Api {
     this.http.post<Collection>('/api/collections', { name });
   renameCollection = (id: string, name: string): Observable<Collection> =>
     this.http.patch<Collection>(`/api/collections/${id}`, { name });
+  deleteCollection = (id: string): Observable<void> => this.http.delete<void>(`/api/collections/${id}`);
   documents = (cursor?: string): Observable<Page<DocumentSummary>> =>
     this.http.get<Page<DocumentSummary>>('/api/documents', {
       params: { limit: 200, ...(cursor ? { cursor } : {}) },

@@ -51,7 +51,7 @@ export class AssemblyBar {
   private readonly router = inject(Router);
   private readonly comparing = inject(Comparing);
   protected readonly assembling = inject(Assembling);
-  protected readonly collections = inject(Store).selectSignal(shelf.selectCollections);
+  protected readonly collections = inject(Store).selectSignal(shelf.selectFillable);
   protected readonly all = computed(() => this.comparing.look()?.comparison.changes.length ?? 0);
   protected readonly change = computed(() => {
     const at = this.comparing.at();

@@ -56,7 +56,7 @@ export class Copying {
 
   protected readonly acts = inject(DeskActs);
   private readonly router = inject(Router);
-  protected readonly collections = inject(Store).selectSignal(shelf.selectCollections);
+  protected readonly collections = inject(Store).selectSignal(shelf.selectFillable);
   protected readonly title = new FormControl('', { nonNullable: true });
   protected readonly collection = new FormControl('', { nonNullable: true });
   protected readonly wrong = signal('');

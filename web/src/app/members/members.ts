@@ -17,11 +17,13 @@ import { colourOf } from '../look/colours';
 import { dayAndTime, shortTime } from '../look/time';
 import { MembershipApi } from '../moving-in/membership-api';
 import { session } from '../session/session.store';
+import { Groups } from './groups';
 
 /** Who belongs here, for administrators: inviting, and letting people in and out. */
 @Component({
   selector: 'ox-members',
   imports: [
+    Groups,
     MatButtonModule,
     MatCheckboxModule,
     MatFormFieldModule,

@@ -1,6 +1,8 @@
 import { HttpClient } from '@angular/common/http';
 import { Injectable, inject } from '@angular/core';
 import type {
+  Group,
+  GroupPatch,
   Invitation,
   InvitationInput,
   Invited,
@@ -32,5 +34,11 @@ export class MembershipApi {
     this.http.patch<Member>(`/api/members/${id}`, patch);
   invite = (input: InvitationInput): Observable<Invitation> =>
     this.http.post<Invitation>('/api/people', input);
+  groups = (): Observable<Group[]> => this.http.get<Group[]>('/api/groups');
+  makeGroup = (name: string, people: string[]): Observable<Group> =>
+    this.http.post<Group>('/api/groups', { name, people });
+  changeGroup = (id: string, patch: GroupPatch): Observable<Group> =>
+    this.http.patch<Group>(`/api/groups/${id}`, patch);
+  deleteGroup = (id: string): Observable<void> => this.http.delete<void>(`/api/groups/${id}`);
   withdraw = (id: string): Observable<void> => this.http.delete<void>(`/api/invitations/${id}`);
 }

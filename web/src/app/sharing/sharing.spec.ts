@@ -5,41 +5,41 @@ import type { ComponentFixture } from '@angular/core/testing';
 import { TestBed } from '@angular/core/testing';
 import { MatIconTestingModule } from '@angular/material/icon/testing';
 import { provideRouter } from '@angular/router';
-import type { Sharing as Told } from '@oxbow/contract';
+import type { HistoryReach, Holder, Role, Sharing as Told } from '@oxbow/contract';
 import { Store, provideState, provideStore } from '@ngrx/store';
 import { SessionEvents, session } from '../session/session.store';
 import { Sharing } from './sharing';
 import { endOfDay, eventSaid, historyName } from './words';
 
 const at = '2026-11-20T10:00:00.000Z';
-const owner = {
-  person: 'ines',
-  role: 'owner',
-  history: 'all',
-  since: null,
+const has = (kind: Holder['kind'], id: string, name: string, role: Role, history: HistoryReach = 'all') => ({
+  holder: { kind, id, name },
+  through: null,
+  role,
+  history,
+  since: history === 'since' ? at : null,
   until: null,
-  sent: null,
-} as const;
-const editor = { person: 'jun', role: 'editor', history: 'since', since: at, until: null, sent: at } as const;
-const pending = {
-  email: 'noor@else.example',
-  role: 'viewer',
-  history: 'all',
-  since: null,
-  until: null,
-  sent: at,
-} as const;
+  sent: kind === 'everybody' ? null : at,
+});
+const owner = has('person', 'ines', 'Ines Okell', 'owner');
+const editor = has('person', 'jun', 'Jun Asari', 'editor', 'since');
+const pending = has('invited', 'noor@else.example', 'noor@else.example', 'viewer');
 const event = {
   at,
   by: 'ines',
   kind: 'shared',
-  person: 'jun',
+  holder: editor.holder,
   email: '',
   role: 'editor',
   history: 'since',
   until: null,
 } as const;
-const told: Told = { shares: [owner, editor], invited: [pending], events: [event] };
+const told: Told = {
+  name: 'Guide',
+  shares: [owner, editor, pending],
+  having: [],
+  events: [event],
+};
 
 describe('the sharing room', () => {
   let fixture: ComponentFixture<Sharing>;
@@ -58,7 +58,6 @@ describe('the sharing room', () => {
     await fixture.whenStable();
   };
   const reload = async (now: Told): Promise<void> => {
-    http.expectOne('/api/documents/guide').flush({ title: 'Guide' });
     await answer('GET', '/api/documents/guide/sharing', now);
   };
 
@@ -81,6 +80,7 @@ describe('the sharing room', () => {
     TestBed.inject(Store).dispatch(SessionEvents.signInDone({ person: me, people, then: null }));
     fixture = TestBed.createComponent(Sharing);
     fixture.componentRef.setInput('id', 'guide');
+    fixture.componentRef.setInput('kind', 'documents');
     await fixture.whenStable();
     await reload(told);
   });
@@ -117,8 +117,8 @@ describe('the sharing room', () => {
     await fixture.whenStable();
     expect(text()).toContain('This is not taken');
     await press('Share');
-    const ada = { ...pending, email: 'ada@else.example' };
-    await answer('POST', '/api/documents/guide/shares', { ...told, invited: [ada] });
+    const ada = has('invited', 'ada@else.example', 'ada@else.example', 'editor');
+    await answer('POST', '/api/documents/guide/shares', { ...told, shares: [owner, ada] });
     expect(text()).toContain('ada@else.example is nobody here yet');
     expect(field.value).toBe('');
   });
@@ -130,19 +130,40 @@ describe('the sharing room', () => {
     await reload(told);
     expect(text()).toContain('Jun Asari has it as editor now.');
     await press('Write to Jun Asari again');
-    await answer('POST', '/api/documents/guide/shares/send', told);
+    await answer('POST', '/api/documents/guide/shares/jun/send', told);
+    await reload(told);
     expect(text()).toContain('Jun Asari was written to again.');
     await press('Stop sharing it with Jun Asari …');
-    expect(text()).toContain('Jun Asari loses it at once.');
+    expect(text()).toContain('They lose it at once');
     await press('Stop sharing it with Jun Asari');
     await answer('DELETE', '/api/documents/guide/shares/jun', null);
-    await reload({ ...told, shares: [owner] });
+    await reload({ ...told, shares: [owner, pending] });
     expect(text()).toContain('It is not shared with Jun Asari any more.');
     await press('Stop sharing with everybody …');
     await press('Stop sharing it with everybody');
     await answer('DELETE', '/api/documents/guide/shares', null);
-    await reload({ ...told, shares: [owner], invited: [] });
+    await reload({ ...told, shares: [owner] });
     expect(text()).toContain('Only its owners have it now.');
+  });
+
+  it('says who has it through a group or a collection, and which share counts', async () => {
+    const person = { id: 'tobias', name: 'Tobias Rahn', initials: 'TR', colour: 1 };
+    const crew = has('group', 'crew', 'Boat crew', 'editor');
+    const through = { id: 'visitors', name: 'Visitors' };
+    await press('Write to Jun Asari again');
+    await answer('POST', '/api/documents/guide/shares/jun/send', told);
+    await reload({
+      ...told,
+      shares: [owner, { ...crew, through }, has('everybody', 'everybody', 'Everybody here', 'viewer')],
+      having: [{ ...crew, person, through }],
+    });
+    expect(text()).toContain('Tobias Rahn');
+    expect(text()).toContain('as one of Boat crew, through the collection Visitors');
+    expect(text()).toContain('the nearest counts');
+    const buttons = [...(fixture.nativeElement as HTMLElement).querySelectorAll('button')];
+    const names = buttons.map((one) => one.getAttribute('aria-label') ?? '');
+    expect(names).not.toContain('Change how Boat crew has it');
+    expect(names).not.toContain('Write to Everybody here again');
   });
 
   it('says days and events in words', () => {
@@ -150,14 +171,13 @@ describe('the sharing room', () => {
     expect([end.getDate(), end.getHours(), end.getMinutes()]).toEqual([24, 23, 59]);
     expect(endOfDay(null)).toBeNull();
     expect(historyName('none', null)).toContain('only as it is now');
-    const name = (id: string): string => id;
-    const said = (kind: Told['events'][number]['kind']): string => eventSaid({ ...event, kind }, name);
+    const said = (kind: Told['events'][number]['kind']): string => eventSaid({ ...event, kind });
     expect([said('changed'), said('ended'), said('sent')]).toEqual([
-      'let jun have it as editor, from that day on',
-      'stopped sharing it with jun',
-      'wrote to jun about it again',
+      'let Jun Asari have it as editor, from that day on',
+      'stopped sharing it with Jun Asari',
+      'wrote to Jun Asari about it again',
     ]);
-    expect(eventSaid({ ...event, kind: 'joined', email: 'a@b.example' }, name)).toBe(
+    expect(eventSaid({ ...event, kind: 'joined', email: 'a@b.example' })).toBe(
       'came, invited as a@b.example',
     );
   });

@@ -1,12 +1,18 @@
-import type { HistoryReach, Role, SharingEvent } from '@oxbow/contract';
+import type { Having, HistoryReach, Holder, Role, SharingEvent } from '@oxbow/contract';
 import { dayAndTime } from '../look/time';
 
 /** What each role may do, in the order of how much. */
-export const ROLES: readonly { readonly role: Role; readonly name: string; readonly may: string }[] = [
-  { role: 'viewer', name: 'Viewer', may: 'reads' },
-  { role: 'commenter', name: 'Commenter', may: 'reads and comments' },
-  { role: 'editor', name: 'Editor', may: 'reads and writes' },
-  { role: 'owner', name: 'Owner', may: 'writes and shares it' },
+export const ROLES: readonly {
+  readonly role: Role;
+  readonly name: string;
+  /** What they may do with a document, and with a collection and all that is in it. */
+  readonly may: string;
+  readonly mayWithAll: string;
+}[] = [
+  { role: 'viewer', name: 'Viewer', may: 'reads', mayWithAll: 'reads all of it' },
+  { role: 'commenter', name: 'Commenter', may: 'reads and comments', mayWithAll: 'reads and comments' },
+  { role: 'editor', name: 'Editor', may: 'reads and writes', mayWithAll: 'writes and puts documents in' },
+  { role: 'owner', name: 'Owner', may: 'writes and shares it', mayWithAll: 'shares, renames and deletes it' },
 ];
 
 /** How far back somebody may look. */
@@ -29,9 +35,25 @@ export function historyName(history: HistoryReach | null, since: string | null):
   return 'sees all of its history';
 }
 
-/** What happened to who has a document, in words. */
-export function eventSaid(event: SharingEvent, name: (id: string) => string): string {
-  const whom = event.person === null ? event.email : name(event.person);
+/** What a share is with, where that is nobody by name. */
+export function holderKind({ kind }: Holder): string {
+  return { person: '', group: 'group', everybody: 'but no guests', invited: 'invited' }[kind];
+}
+
+/** The way in which somebody has a document, in words. */
+export function wayName({ holder, through }: Having): string {
+  const ways = {
+    person: 'by name',
+    group: `as one of ${holder.name}`,
+    everybody: 'as everybody here',
+    invited: 'by invitation',
+  };
+  return ways[holder.kind] + (through ? `, through the collection ${through.name}` : '');
+}
+
+/** What happened to who has something, in words. */
+export function eventSaid(event: SharingEvent): string {
+  const whom = event.holder.kind === 'everybody' ? 'everybody here' : event.holder.name;
   const reach = { all: '', since: ', from that day on', none: ', only as it is now' }[event.history ?? 'all'];
   switch (event.kind) {
     case 'shared':

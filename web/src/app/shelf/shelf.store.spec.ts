@@ -26,8 +26,8 @@ describe('the shelf’s state', () => {
     ShelfEvents.loaded({
       documents: [summary('a', 'x', '2026-01-01'), summary('b', null, '2026-01-03')],
       collections: [
-        { id: 'x', name: 'Visitors' },
-        { id: 'y', name: 'Empty' },
+        { id: 'x', name: 'Visitors', role: 'owner' },
+        { id: 'y', name: 'Empty', role: 'viewer' },
       ],
     }),
   );

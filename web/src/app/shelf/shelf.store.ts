@@ -1,5 +1,6 @@
 import { HttpErrorResponse } from '@angular/common/http';
 import { inject } from '@angular/core';
+import { writes } from '@oxbow/contract';
 import type { Collection, DocumentPatch, DocumentSummary } from '@oxbow/contract';
 import { createEntityAdapter } from '@ngrx/entity';
 import type { EntityState } from '@ngrx/entity';
@@ -29,6 +30,8 @@ export const ShelfEvents = createActionGroup({
     'Document gone': props<{ id: string }>(),
     'Document change asked': props<{ id: string; patch: DocumentPatch }>(),
     'Collection asked': props<{ name: string; id: string | null }>(),
+    'Collection deletion asked': props<{ id: string }>(),
+    'Collection deleted': props<{ id: string }>(),
     'Collection arrived': props<{ collection: Collection }>(),
     'Call failed': props<{ why: string }>(),
     'Trouble read': emptyProps(),
@@ -46,10 +49,12 @@ const adapter = createEntityAdapter<DocumentSummary>({
 });
 const initial: State = adapter.getInitialState({ status: 'empty' as const, collections: [], trouble: '' });
 
-/** A collection with its documents, as the shelf shows them; `id` is null for documents in none. */
+/** A collection with its documents, as the shelf shows them; `id` is null for documents in none that one has. */
 export interface Board {
   readonly id: string | null;
   readonly name: string;
+  /** How one has the collection. */
+  readonly role: Collection['role'];
   readonly documents: DocumentSummary[];
 }
 
@@ -80,6 +85,10 @@ export const shelf = createFeature({
         ? state.collections.map((one) => (one.id === collection.id ? collection : one))
         : [...state.collections, collection],
     })),
+    on(ShelfEvents.collectionDeleted, (state, { id }): State => ({
+      ...state,
+      collections: state.collections.filter((one) => one.id !== id),
+    })),
     on(ShelfEvents.callFailed, (state, { why }): State => ({ ...state, trouble: why })),
     on(ShelfEvents.troubleRead, (state): State => ({ ...state, trouble: '' })),
     on(SessionEvents.signedOut, SessionEvents.sessionEnded, (): State => initial),
@@ -88,13 +97,19 @@ export const shelf = createFeature({
     const selectDocuments = createSelector(selectShelfState, adapter.getSelectors().selectAll);
     return {
       selectDocuments,
+      /** Collections that one may put documents into. */
+      selectFillable: createSelector(selectCollections, (collections) =>
+        collections.filter(({ role }) => writes(role)),
+      ),
       selectBoards: createSelector(selectDocuments, selectCollections, (documents, collections): Board[] => {
-        const within = (id: string | null): DocumentSummary[] =>
-          documents.filter((document) => document.collection === id);
-        const boards: Board[] = collections.map(({ id, name }) => ({ id, name, documents: within(id) }));
-        const loose = within(null);
+        const boards: Board[] = collections.map((one) => ({
+          ...one,
+          documents: documents.filter(({ collection }) => collection === one.id),
+        }));
+        const known = new Set<string | null>(collections.map(({ id }) => id));
+        const loose = documents.filter(({ collection }) => !known.has(collection));
         return loose.length > 0
-          ? [...boards, { id: null, name: 'In no collection', documents: loose }]
+          ? [...boards, { id: null, name: 'In no collection', role: 'viewer', documents: loose }]
           : boards;
       }),
     };
@@ -171,6 +186,19 @@ export const shelfEffects = {
         concatMap(({ id, patch }) =>
           api.changeDocument(id, patch).pipe(
             map((document) => ShelfEvents.documentArrived({ document })),
+            catchError((error: unknown) => of(ShelfEvents.callFailed({ why: saidOf(error) }))),
+          ),
+        ),
+      ),
+    { functional: true },
+  ),
+  deletion: createEffect(
+    (actions = inject(Actions), api = inject(Api)) =>
+      actions.pipe(
+        ofType(ShelfEvents.collectionDeletionAsked),
+        concatMap(({ id }) =>
+          api.deleteCollection(id).pipe(
+            map(() => ShelfEvents.collectionDeleted({ id })),
             catchError((error: unknown) => of(ShelfEvents.callFailed({ why: saidOf(error) }))),
           ),
         ),

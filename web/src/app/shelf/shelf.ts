@@ -71,7 +71,7 @@ export class Shelf {
   private readonly picker = viewChild.required<ElementRef<HTMLInputElement>>('picker');
 
   protected readonly boards = this.store.selectSignal(shelf.selectBoards);
-  protected readonly collections = this.store.selectSignal(shelf.selectCollections);
+  protected readonly fillable = this.store.selectSignal(shelf.selectFillable);
   protected readonly documents = this.store.selectSignal(shelf.selectDocuments);
   protected readonly status = this.store.selectSignal(shelf.selectStatus);
   protected readonly trouble = this.store.selectSignal(shelf.selectTrouble);
@@ -82,6 +82,8 @@ export class Shelf {
 
   /** What is being named: a new document, a new collection, or a collection (by id) again. */
   protected readonly naming = signal<'document' | 'collection' | { collection: string } | null>(null);
+  /** The collection that one is asked about before it is deleted. */
+  protected readonly deleting = signal<string | null>(null);
   protected readonly name = new FormControl('', { nonNullable: true });
   protected readonly accepted = [...READ_ENDINGS, ARCHIVE].join(',');
   protected readonly busy = signal('');
@@ -156,6 +158,11 @@ export class Shelf {
 
   protected move(document: DocumentSummary, collection: string | null): void {
     this.store.dispatch(ShelfEvents.documentChangeAsked({ id: document.id, patch: { collection } }));
+  }
+
+  protected deleteCollection(id: string): void {
+    this.deleting.set(null);
+    this.store.dispatch(ShelfEvents.collectionDeletionAsked({ id }));
   }
 
   protected dismiss(): void {
