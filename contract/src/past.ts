@@ -184,13 +184,17 @@ export const Notice = Type.Object({
   id: Id,
   document: Id,
   title: Type.String(),
-  kind: Type.Union([Type.Literal('changed'), Type.Literal('passage'), Type.Literal('lost')]),
+  kind: Type.Union(
+    [Type.Literal('changed'), Type.Literal('passage'), Type.Literal('lost'), Type.Literal('asked')],
+    { description: 'asked: somebody who does not have the document asks its owners for it' },
+  ),
   by: Type.Array(Id),
   first: Type.Integer({ description: 'the edits it is about' }),
   last: Type.Integer(),
   at: Time,
   text: Type.String({
-    description: 'the passage watched or the start of what was lost; empty for a document',
+    description:
+      'the passage watched, the start of what was lost, or what was said with the question; else empty',
   }),
   words: Type.Integer({ description: 'words lost, or words in and out' }),
   undo: Type.Array(Type.Integer(), { description: 'edits that taking back would bring the lost text back' }),

@@ -1,5 +1,6 @@
 import { Type } from '@sinclair/typebox';
 import { operation } from './operation.js';
+import { closed } from './primitives.js';
 import { Collection, CollectionInput } from './shapes.js';
 import * as sharing from './sharing.js';
 
@@ -85,6 +86,16 @@ export const sharingOperations = {
     answer: Type.Array(sharing.Share),
   }),
   ...sharingOf('/api/documents/:document', (call) => call),
+  askForDocument: operation({
+    id: 'askForDocument',
+    method: 'post',
+    path: '/api/documents/:document/asking',
+    summary:
+      'Ask the owners of a document that one does not have for it; answered alike whether there is one or not',
+    body: Type.Object({ message: Type.Optional(Type.String({ maxLength: 500 })) }, closed),
+    status: 204,
+    answer: null,
+  }),
   collectionSharing: ofCollection.sharing,
   collectionCandidates: ofCollection.candidates,
   collectionShareWith: ofCollection.shareWith,

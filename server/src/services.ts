@@ -32,6 +32,7 @@ import { Past } from './past/past.js';
 import { Gauges } from './shelf/gauges.js';
 import { Looks } from './shelf/looks.js';
 import { Met } from './shelf/met.js';
+import { Asking } from './sharing/asking.js';
 import { Sharing } from './sharing/sharing.js';
 import { Shelf } from './shelf/shelf.js';
 import { openDatabase } from './store/database.js';
@@ -108,6 +109,7 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
     trouble('sending mail failed'),
   );
   const post = new Post(people, places, credited, images, files, letters, site);
+  const asking = new Asking(database, people, notices, trouble('telling owners of a question failed'));
   const checkOuts = new CheckOuts(database, rooms, versions, told, people);
   return {
     database,
@@ -143,7 +145,8 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
     archives: new Archives(database, people, claims, moments.log, seals, images, files),
     arrivals: new Arrivals(database, people, claims, documents, moments, filing, letters),
     post,
-    sharing: new Sharing(database, people, groups, shares, membership, post, rooms, versions),
+    asking,
+    sharing: new Sharing(database, people, groups, shares, membership, post, rooms, versions, asking),
     landmarks: new Landmarks(database, people, told),
     homecoming: new Homecoming(histories, becoming, people, images, comparisons),
     assembling: new Assembling(documents, places, histories, becoming, comparisons, images),

@@ -17,13 +17,13 @@ const RULES = {
   address: { free: 40, longest: 15 * 60 },
 } satisfies Record<string, Rule>;
 
-/** Somebody has tried too often to sign in. */
+/** Somebody has tried something too often. */
 export class TooMany extends Trouble {
   constructor(
     /** Seconds to wait. */
     readonly seconds: number,
   ) {
-    super(429, 'Too many attempts to sign in', `Please wait ${said(seconds)} and try again.`);
+    super(429, 'Too many attempts', `Please wait ${said(seconds)} and try again.`);
   }
 }
 

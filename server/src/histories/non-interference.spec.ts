@@ -119,6 +119,7 @@ const asked: Record<keyof Operations, Asking> = {
   shareWith: () => [{ body: { holder: 'jun', role: 'viewer' } }],
   sendShareAgain: () => [{ params: { holder: 'jun' } }],
   endShares: once,
+  askForDocument: () => [{ body: { message: 'Please.' } }],
   collectionSharing: () => [{ params: { collection: 'none' } }],
   collectionCandidates: () => [{ params: { collection: 'none' }, query: { q: 'in' } }],
   collectionShareWith: () => [{ params: { collection: 'none' }, body: { holder: 'jun', role: 'viewer' } }],

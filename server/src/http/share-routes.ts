@@ -33,6 +33,9 @@ export function shareRoutes(router: Router, services: Ways): void {
     endShare: 'collectionEndShare',
     endShares: 'collectionEndShares',
   });
+  mount(router, services, 'askForDocument', ({ person, params, body, request }) =>
+    services.asking.ask(params['document'] ?? '', person, body.message ?? '', request.ip ?? ''),
+  );
   mount(router, services, 'listShares', async ({ person, params }) => {
     const { document: view } = await granted(services, params['document'], person, 'read');
     const all = await shares.list(document(view));

@@ -29,11 +29,7 @@ export class Notices {
 
   /** Somebody's notices, newest first, of documents they may still see. */
   async list(person: Signed): Promise<Notice[]> {
-    const documents = new Map(
-      (await this.people.documents(person))
-        .filter((view) => may(view, 'lookBack'))
-        .map((view) => [view.key, view]),
-    );
+    const documents = new Map((await this.people.documents(person)).map((view) => [view.key, view]));
     const rows = await this.database.models.notices.findAll({
       where: { person: person.key },
       order: [['at', 'DESC']],
@@ -42,7 +38,7 @@ export class Notices {
     });
     return rows.flatMap((row) => {
       const view = documents.get(row.document);
-      return view && row.first > view.first ? [shapeOf(row, view)] : [];
+      return view && mayKnow(view, row) ? [shapeOf(row, view)] : [];
     });
   }
 
@@ -106,9 +102,24 @@ export class Notices {
     this.listener(person, document);
   }
 
+  /** Takes back that somebody asked for a document: they have it. */
+  async unsayAsked(document: number, watch: string): Promise<void> {
+    const { notices } = this.database.models;
+    const where = { document, watch, kind: 'asked' };
+    const rows = await notices.findAll({ where, raw: true });
+    if (rows.length === 0) return;
+    await this.database.writes.add((transaction) => notices.destroy({ where, transaction }));
+    for (const { person } of rows) this.listener(person, document);
+  }
+
   private async maySee(document: number, person: number): Promise<boolean> {
     return (await this.people.standings.having(document)).includes(person);
   }
+}
+
+/** Whether somebody may know of a notice: of what is asked whoever shares the document, of the rest whoever may look back that far. */
+function mayKnow(view: View, { kind, first }: Stored<'notices'>): boolean {
+  return kind === 'asked' ? may(view, 'share') : may(view, 'lookBack') && first > view.first;
 }
 
 function shapeOf(row: Stored<'notices'>, { id, title, first }: View): Notice {

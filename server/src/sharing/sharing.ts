@@ -24,6 +24,7 @@ import type { Rooms } from '../ordering/rooms.js';
 import type { Database } from '../store/database.js';
 import type { Stored } from '../store/models.js';
 import { Trouble } from '../trouble/trouble.js';
+import type { Asking } from './asking.js';
 import type { Versions } from '../versions/versions.js';
 
 /** People and groups told of at once by the beginning of their name. */
@@ -62,6 +63,7 @@ export class Sharing {
     private readonly post: Post,
     private readonly rooms: Rooms,
     private readonly versions: Versions,
+    private readonly asking: Asking,
   ) {
     membership.onJoined((person, email, transaction) => this.joined(person, email, transaction));
   }
@@ -118,6 +120,7 @@ export class Sharing {
     const share = await this.shares.set(what, whom, how, begun);
     for (const { document: key, first } of begun)
       await this.versions.cut(key, first, { cause: 'share', at: Date.now() });
+    if (what.document > 0 && whom.person > 0) await this.asking.answered(what.document, whom.person);
     return share;
   }
 

@@ -73,6 +73,12 @@ export const routes: Routes = [
     children: [],
   },
   {
+    path: 'documents/:id/no-access',
+    title: 'No access · Oxbow Tide',
+    canActivate: [signedIn],
+    loadComponent: async () => (await import('./no-access/no-access')).NoAccess,
+  },
+  {
     path: 'documents/:id/sharing',
     title: 'Sharing · Oxbow Tide',
     data: { kind: 'documents' },

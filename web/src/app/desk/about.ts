@@ -1,5 +1,7 @@
+import { HttpErrorResponse } from '@angular/common/http';
 import { DestroyRef, Injectable, computed, inject, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { Router } from '@angular/router';
 import { writes } from '@oxbow/contract';
 import type { DocumentSummary } from '@oxbow/contract';
 import { Store } from '@ngrx/store';
@@ -17,6 +19,7 @@ export class AboutDocument {
   private readonly store = inject(Store);
   private readonly live = inject(LiveDocument);
   private readonly channel = inject(LiveChannel);
+  private readonly router = inject(Router);
   private readonly destroyed = inject(DestroyRef);
   private readonly me = this.store.selectSignal(session.selectPerson);
   private readonly collections = this.store.selectSignal(shelf.selectCollections);
@@ -44,7 +47,7 @@ export class AboutDocument {
     this.channel
       .on('shelf')
       .pipe(takeUntilDestroyed())
-      .subscribe(({ document }) => document === this.id && void this.ask());
+      .subscribe(({ document }) => (document ?? this.id) === this.id && void this.ask());
     this.destroyed.onDestroy(() => this.left());
   }
 
@@ -76,7 +79,9 @@ export class AboutDocument {
       this.failed.set('');
       this.again();
     } catch (error) {
-      this.failed.set(saidOf(error));
+      if (error instanceof HttpErrorResponse && error.status === 404 && !this.live.start())
+        await this.router.navigate(['/documents', this.id, 'no-access'], { skipLocationChange: true });
+      else this.failed.set(saidOf(error));
     }
   }
 

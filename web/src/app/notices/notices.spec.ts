@@ -7,6 +7,7 @@ import { provideState, provideStore, Store } from '@ngrx/store';
 import { of, throwError } from 'rxjs';
 import { Api } from '../api/api';
 import { session } from '../session/session.store';
+import { SharingApi } from '../sharing/sharing-api';
 import { Notices } from './notices';
 import { NoticeEvents, notices } from './notices.store';
 
@@ -28,10 +29,12 @@ describe('notices', () => {
   let fixture: ComponentFixture<Notices>;
   let went: unknown[];
   let taken: unknown[];
+  let shared: unknown[];
 
   async function show(list: Notice[], takeBack: () => unknown = () => of({})): Promise<void> {
     went = [];
     taken = [];
+    shared = [];
     TestBed.configureTestingModule({
       providers: [
         provideZonelessChangeDetection(),
@@ -39,6 +42,10 @@ describe('notices', () => {
         provideState(session),
         provideState(notices),
         { provide: Router, useValue: { navigate: (...to: unknown[]) => went.push(to) } },
+        {
+          provide: SharingApi,
+          useValue: { change: (...given: unknown[]) => (shared.push(given), of({})) },
+        },
         {
           provide: Api,
           useValue: { takeBack: (...given: unknown[]) => (taken.push(given), takeBack()) },
@@ -74,6 +81,20 @@ describe('notices', () => {
     await press(panel(), 'Look at what changed');
     expect(went).toEqual([[['/documents', 'guide'], { queryParams: { earlier: 6, later: 9 } }]]);
     expect(page().querySelector('button')).toBeNull();
+  });
+
+  it('of a question for a document share it in one step, or lead to where it is shared otherwise', async () => {
+    const asked: Notice = { ...lost, kind: 'asked', first: 0, last: 0, text: 'I count the birds.', undo: [] };
+    await show([asked]);
+    await press(page(), '1 notice');
+    expect(panel()?.textContent).toContain('asks you to share it with them');
+    expect(panel()?.textContent).toContain('I count the birds.');
+    await press(panel(), 'Share it to read');
+    expect(shared).toEqual([
+      [{ kind: 'documents', id: 'guide' }, 'petru', { role: 'viewer', history: 'all' }],
+    ]);
+    await press(panel(), 'Otherwise …');
+    expect(went).toEqual([[['/documents', 'guide', 'sharing']]]);
   });
 
   it('bring lost writing back in one step, or say why not', async () => {

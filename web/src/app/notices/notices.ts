@@ -1,14 +1,23 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  signal,
+  untracked,
+} from '@angular/core';
 import { OverlayModule } from '@angular/cdk/overlay';
 import { MatButtonModule } from '@angular/material/button';
 import { Router } from '@angular/router';
-import type { Notice } from '@oxbow/contract';
+import type { Notice, Role } from '@oxbow/contract';
 import { Store } from '@ngrx/store';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { fullTime } from '../look/time';
 import { Who } from '../look/who';
-import { session } from '../session/session.store';
+import { SessionEvents, session } from '../session/session.store';
+import { SharingApi } from '../sharing/sharing-api';
 import { NoticeEvents, notices } from './notices.store';
 
 /** Word of changes to what one watches, and of lost writing, with the way to it and the way back. */
@@ -61,9 +70,19 @@ import { NoticeEvents, notices } from './notices.store';
                       Bring it back
                     </button>
                   }
-                  <button matButton="outlined" type="button" (click)="look(notice)">
-                    Look at what changed
-                  </button>
+                  @if (notice.kind === 'asked') {
+                    <button matButton="filled" type="button" (click)="share(notice, 'viewer')">
+                      Share it to read
+                    </button>
+                    <button matButton="outlined" type="button" (click)="share(notice, 'editor')">
+                      To read and write
+                    </button>
+                    <button matButton type="button" (click)="openSharing(notice)">Otherwise …</button>
+                  } @else {
+                    <button matButton="outlined" type="button" (click)="look(notice)">
+                      Look at what changed
+                    </button>
+                  }
                   <button matButton type="button" (click)="putAway(notice)">Put away</button>
                 </div>
               </li>
@@ -79,6 +98,7 @@ import { NoticeEvents, notices } from './notices.store';
 export class Notices {
   private readonly store = inject(Store);
   private readonly api = inject(Api);
+  private readonly sharing = inject(SharingApi);
   private readonly router = inject(Router);
 
   protected readonly list = this.store.selectSignal(notices.selectList);
@@ -90,12 +110,24 @@ export class Notices {
   protected readonly lost = computed(() => this.list().some(({ kind }) => kind === 'lost'));
   protected readonly fullTime = fullTime;
 
+  constructor() {
+    effect(() => {
+      const stranger = this.list()
+        .flatMap(({ by }) => by)
+        .find((id) => !this.people().has(id));
+      if (stranger !== undefined)
+        untracked(() => this.store.dispatch(SessionEvents.strangerMet({ id: stranger })));
+    });
+  }
+
   protected deed({ kind, words }: Notice): string {
     switch (kind) {
       case 'lost':
         return `took out ${words} words that you wrote`;
       case 'passage':
         return 'changed a passage that you watch';
+      case 'asked':
+        return 'asks you to share it with them';
       case 'changed':
         return `wrote or took out ${words === 1 ? '1 word' : `${words} words`}`;
     }
@@ -111,6 +143,24 @@ export class Notices {
 
   protected putAway({ id }: Notice): void {
     this.store.dispatch(NoticeEvents.putAway({ id }));
+  }
+
+  protected openSharing({ document }: Notice): void {
+    this.open.set(false);
+    void this.router.navigate(['/documents', document, 'sharing']);
+  }
+
+  /** Shares a document with whoever asks for it, with all of its history. */
+  protected async share({ document, by }: Notice, role: Role): Promise<void> {
+    this.wrong.set('');
+    try {
+      await firstValueFrom(
+        this.sharing.change({ kind: 'documents', id: document }, by[0] ?? '', { role, history: 'all' }),
+      );
+      this.store.dispatch(NoticeEvents.stale());
+    } catch (error) {
+      this.wrong.set(saidOf(error));
+    }
   }
 
   /** Takes back the edits that took the text out; what came after them stays. */

@@ -17,6 +17,9 @@ export class SharingApi {
   private readonly share = (what: Shared, holder: string): string =>
     this.at(what, `shares/${encodeURIComponent(holder)}`);
 
+  /** Asks the owners of a document for it. */
+  ask = (document: string, message: string): Observable<void> =>
+    this.http.post<void>(`/api/documents/${document}/asking`, message.trim() ? { message } : {});
   sharing = (what: Shared): Observable<Sharing> => this.http.get<Sharing>(this.at(what, 'sharing'));
   /** People and groups here whose name or address begins so. */
   candidates = (what: Shared, q: string): Observable<Candidate[]> =>
