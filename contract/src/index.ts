@@ -12,5 +12,6 @@ export type { Operations } from './operations.js';
 export { paramsOf } from './params.js';
 export * from './past.js';
 export { preparing } from './preparing.js';
+export * from './reading.js';
 export * from './shapes.js';
 export * from './sharing.js';

@@ -8,6 +8,7 @@ import { operation } from './operation.js';
 import type { Operation } from './operation.js';
 import { pastOperations } from './past-operations.js';
 import { Format, MomentRef, closed, nullable } from './primitives.js';
+import { readingOperations } from './reading.js';
 import * as shape from './shapes.js';
 import { collectionOperations, groupOperations, sharingOperations } from './sharing-operations.js';
 
@@ -22,6 +23,7 @@ export const operations = {
   ...sharingOperations,
   ...collectionOperations,
   ...groupOperations,
+  ...readingOperations,
   listPeople: operation({
     id: 'listPeople',
     method: 'get',

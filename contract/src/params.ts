@@ -23,6 +23,7 @@ const PARTS: Readonly<Record<string, TSchema>> = {
   index: Digits,
   invitation: Id,
   landmark: Name,
+  link: Id,
   moment: MomentRef,
   notice: Id,
   number: Digits,

@@ -74,8 +74,11 @@ export const SharingEvent = Type.Object({
     Type.Literal('ended'),
     Type.Literal('sent'),
     Type.Literal('joined'),
+    Type.Literal('linked'),
+    Type.Literal('unlinked'),
   ]),
-  holder: Holder,
+  /** With whom; null where it is about a reading link. */
+  holder: nullable(Holder),
   email: Type.String({ description: 'by which whoever joined was invited; else empty' }),
   role: nullable(Role),
   history: nullable(HistoryReach),

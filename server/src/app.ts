@@ -123,6 +123,7 @@ export async function createApp({
     async close() {
       await prepared;
       await cutting.stop();
+      await services.readingLinks.count();
       await past.close();
       const hungUp = channel.close();
       http.closeAllConnections();

@@ -29,6 +29,7 @@ import { Links } from './membership/links.js';
 import { Membership } from './membership/membership.js';
 import { Notices } from './past/notices.js';
 import { Past } from './past/past.js';
+import { ReadingLinks } from './reading/reading-links.js';
 import { Gauges } from './shelf/gauges.js';
 import { Looks } from './shelf/looks.js';
 import { Met } from './shelf/met.js';
@@ -109,6 +110,15 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
     trouble('sending mail failed'),
   );
   const post = new Post(people, places, credited, images, files, letters, site);
+  const readingLinks = new ReadingLinks(
+    database,
+    people,
+    shares,
+    rooms,
+    histories,
+    site,
+    trouble('counting visits failed'),
+  );
   const asking = new Asking(database, people, notices, trouble('telling owners of a question failed'));
   const checkOuts = new CheckOuts(database, rooms, versions, told, people);
   return {
@@ -135,6 +145,7 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
     becoming,
     filing,
     seals,
+    readingLinks,
     letters,
     past,
     chronicles: past.chronicles,

@@ -9,6 +9,8 @@ export interface WriteOptions {
   readonly at: string;
   /** A stored image by its hash, or null when it is not at hand: then its alternative text is written. */
   readonly picture: (hash: string) => Picture | null;
+  /** Rules of CSS, for a page of HTML that is read where it lies; other formats take none. */
+  readonly style?: string;
 }
 
 /** Who did part of a change, and when (ISO 8601). */

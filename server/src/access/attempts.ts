@@ -88,7 +88,7 @@ function keysOf(account: string, address: string): string[] {
 }
 
 /** An address, or of one of IPv6 the network that one household has: its first 64 bits (RFC 4291, section 2.5.4). */
-function networkOf(address: string): string {
+export function networkOf(address: string): string {
   if (!isIPv6(address) || address.startsWith('::ffff:')) return address;
   const [head = '', tail = ''] = address.split('::');
   const front = head.split(':').filter(Boolean);

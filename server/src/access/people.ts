@@ -20,7 +20,7 @@ export class People {
   private readonly known = new Map<number, Signed>();
   /** Those of them who are only named by a file or a message. */
   private readonly claims = new Map<number, Stored<'claims'>>();
-  private readonly passwords = new Passwords();
+  readonly passwords = new Passwords();
   /** Counts attempts to get in. */
   readonly attempts = new Attempts();
   private decoy: Promise<string> | null = null;

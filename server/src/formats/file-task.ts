@@ -43,6 +43,8 @@ export interface About {
   readonly author: string;
   readonly at: string;
   readonly images: readonly Uint8Array[];
+  /** Rules of CSS for a page of HTML. */
+  readonly style?: string;
 }
 
 /** A reading as far as it crosses from one thread to another: documents as JSON texts. */

@@ -7,6 +7,7 @@ import { historyRoutes } from './history-routes.js';
 import { landmarkRoutes } from './landmark-routes.js';
 import { membershipRoutes } from './membership-routes.js';
 import { pastRoutes } from './past-routes.js';
+import { readingPages } from './reading-page.js';
 import { sessionRoutes } from './session-routes.js';
 import { shareRoutes } from './share-routes.js';
 import { shelfRoutes } from './shelf-routes.js';
@@ -26,6 +27,7 @@ export function apiRoutes(ways: Ways): Router {
     checkOutRoutes,
     shareRoutes,
     arrivalRoutes,
+    readingPages,
   ])
     routes(router, ways);
   return router;

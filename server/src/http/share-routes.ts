@@ -9,7 +9,7 @@ import type { Ways } from './ways.js';
 
 /** Who has documents and collections, and how; groups of people; whom archives and messages name. */
 export function shareRoutes(router: Router, services: Ways): void {
-  const { shares, claims, collections, groups, membership } = services;
+  const { shares, claims, collections, groups, membership, readingLinks } = services;
   type Of = (params: Record<string, string>, person: Signed) => Promise<Sharable>;
   const ofDocument: Of = async (params, person) =>
     document((await granted(services, params['document'], person, 'share')).document);
@@ -40,6 +40,18 @@ export function shareRoutes(router: Router, services: Ways): void {
     const { document: view } = await granted(services, params['document'], person, 'read');
     const all = await shares.list(document(view));
     return all.filter(({ holder }) => holder.kind !== 'invited');
+  });
+  mount(router, services, 'listReadingLinks', async ({ person, params }) => {
+    const { document: view } = await granted(services, params['document'], person, 'share');
+    return readingLinks.list(view);
+  });
+  mount(router, services, 'makeReadingLink', async ({ person, params, body }) => {
+    const { document: view } = await granted(services, params['document'], person, 'share');
+    return readingLinks.make(view, body);
+  });
+  mount(router, services, 'endReadingLink', async ({ person, params }) => {
+    const { document: view } = await granted(services, params['document'], person, 'share');
+    await readingLinks.end(view, params['link'] ?? '');
   });
   mount(router, services, 'listGroups', async ({ person }) => {
     await membership.checkAdmin(person);

@@ -88,7 +88,7 @@ export class Sharing {
         at: time(row.at),
         by: this.people.id(row.by),
         kind: row.kind as SharingEvent['kind'],
-        holder: holder(row, row.named),
+        holder: row.kind === 'linked' || row.kind === 'unlinked' ? null : holder(row, row.named),
         email: row.kind === 'joined' ? row.email : '',
         role: (how?.role ?? null) as Role | null,
         history: (how?.history ?? null) as HistoryReach | null,

@@ -214,7 +214,7 @@ describe('sharing through groups and collections', () => {
       'Visitors',
     ]);
     const told = (await ines.get(`/api/collections/${board}/sharing`)).body as Sharing;
-    expect(told.events.map(({ kind, holder }) => [kind, holder.name])).toEqual([
+    expect(told.events.map(({ kind, holder }) => [kind, holder?.name ?? ''])).toEqual([
       ['joined', 'Noor Vane'],
       ['shared', 'noor@else.example'],
     ]);

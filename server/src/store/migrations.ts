@@ -383,4 +383,24 @@ export const migrations: Migration[] = [
       await collectionsOfOwners(tables);
     },
   },
+  {
+    name: '016-reading-links',
+    up: async ({ context: tables }) => {
+      await tables.createTable('readingLinks', {
+        token: { type: DataTypes.STRING(64), primaryKey: true },
+        id: { ...line, unique: true },
+        document,
+        shows: line,
+        password: line,
+        until: moment,
+        frames: text,
+        at: moment,
+        by: whole,
+        visits: whole,
+        visited: moment,
+        ended: moment,
+      });
+      await tables.addIndex('readingLinks', ['document', 'at']);
+    },
+  },
 ];

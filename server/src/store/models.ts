@@ -125,6 +125,21 @@ const tables = {
     named: line(),
     told: text(),
   },
+  /** Links by which anybody may read a document; one that `ended` holds no more. `password` is a hash, or empty; `frames` are origins as JSON. */
+  readingLinks: {
+    token: part(line()),
+    id: line(),
+    document: whole(),
+    shows: line(),
+    password: line(),
+    until: moment(),
+    frames: text(),
+    at: moment(),
+    by: whole(),
+    visits: whole(),
+    visited: moment(),
+    ended: moment(),
+  },
   checkOuts: {
     document: part(whole()),
     person: maybe(whole()),

@@ -1,3 +1,4 @@
+import type { Node } from 'prosemirror-model';
 import { textOfFile, utf8 } from '../bytes.js';
 import { EmbeddedImages, withoutImages } from '../embedded.js';
 import type { FileFormat } from '../format.js';
@@ -12,7 +13,10 @@ export const html: FileFormat = {
     const doc = readHtml(textOfFile(bytes, withoutImages), images);
     return plainReading(doc, images.pictures, images.tally.list());
   },
-  write: (doc, { title, picture }) => utf8(page(title, writeHtml(doc, new EmbeddedImages(picture)))),
+  write: (doc, { title, picture, style }) => {
+    const body = writeHtml(doc, new EmbeddedImages(picture));
+    return utf8(style === undefined ? page(title, body) : readingPage(title, doc, body, style));
+  },
   redline: (comparison, _hands, { title, ends, who, picture }) =>
     utf8(
       comparisonPage(comparison, {
@@ -27,4 +31,15 @@ export const html: FileFormat = {
 
 function page(title: string, body: string): string {
   return `<!doctype html>\n<html lang="en">\n<head><meta charset="utf-8"><title>${escaped(title)}</title></head>\n<body>\n${body}\n</body>\n</html>\n`;
+}
+
+/** A page to be read where it lies, with a look of its own; its title stands over it unless the document has one. */
+function readingPage(title: string, doc: Node, body: string, style: string): string {
+  let isTitled = false;
+  doc.descendants(({ type, attrs }) => {
+    isTitled ||= type.name === 'heading' && attrs['level'] === 1;
+    return !isTitled;
+  });
+  const header = isTitled ? '' : `<h1>${escaped(title)}</h1>\n`;
+  return `<!doctype html>\n<html lang="en">\n<head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${escaped(title)}</title><style>${style}</style></head>\n<body>\n<main>\n${header}${body}\n</main>\n</body>\n</html>\n`;
 }

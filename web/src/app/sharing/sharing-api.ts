@@ -1,6 +1,14 @@
 import { HttpClient } from '@angular/common/http';
 import { Injectable, inject } from '@angular/core';
-import type { Candidate, Share, ShareInput, ShareWithInput, Sharing } from '@oxbow/contract';
+import type {
+  Candidate,
+  ReadingLink,
+  ReadingLinkInput,
+  Share,
+  ShareInput,
+  ShareWithInput,
+  Sharing,
+} from '@oxbow/contract';
 import type { Observable } from 'rxjs';
 
 /** What is shared: a document, or a collection with all that is in it. */
@@ -31,5 +39,12 @@ export class SharingApi {
   sendAgain = (what: Shared, holder: string): Observable<Sharing> =>
     this.http.post<Sharing>(`${this.share(what, holder)}/send`, {});
   end = (what: Shared, holder: string): Observable<void> => this.http.delete<void>(this.share(what, holder));
+  /** The reading links of a document, newest first. */
+  links = (document: string): Observable<ReadingLink[]> =>
+    this.http.get<ReadingLink[]>(`/api/documents/${document}/links`);
+  makeLink = (document: string, input: ReadingLinkInput): Observable<ReadingLink> =>
+    this.http.post<ReadingLink>(`/api/documents/${document}/links`, input);
+  endLink = (document: string, link: string): Observable<void> =>
+    this.http.delete<void>(`/api/documents/${document}/links/${link}`);
   endAll = (what: Shared): Observable<void> => this.http.delete<void>(this.at(what, 'shares'));
 }

@@ -5,7 +5,7 @@ import type { ComponentFixture } from '@angular/core/testing';
 import { TestBed } from '@angular/core/testing';
 import { MatIconTestingModule } from '@angular/material/icon/testing';
 import { provideRouter } from '@angular/router';
-import type { HistoryReach, Holder, Role, Sharing as Told } from '@oxbow/contract';
+import type { HistoryReach, Holder, ReadingLink, Role, Sharing as Told } from '@oxbow/contract';
 import { Store, provideState, provideStore } from '@ngrx/store';
 import { SessionEvents, session } from '../session/session.store';
 import { Sharing } from './sharing';
@@ -60,6 +60,11 @@ describe('the sharing room', () => {
   const reload = async (now: Told): Promise<void> => {
     await answer('GET', '/api/documents/guide/sharing', now);
   };
+  const link: ReadingLink = {
+    ...{ id: 'l1', address: 'https://oxbow.example/read/abc', shows: 'now', password: true, until: null },
+    ...{ frames: ['https://withymill.example'], at, by: 'ines', visits: 3, visited: at, ended: null },
+  };
+  const links = (now: ReadingLink[]): Promise<void> => answer('GET', '/api/documents/guide/links', now);
 
   beforeEach(async () => {
     TestBed.configureTestingModule({
@@ -83,6 +88,7 @@ describe('the sharing room', () => {
     fixture.componentRef.setInput('kind', 'documents');
     await fixture.whenStable();
     await reload(told);
+    await links([]);
   });
 
   it('tells who has a document and how, who is invited, and what happened', () => {
@@ -166,6 +172,46 @@ describe('the sharing room', () => {
     expect(names).not.toContain('Write to Everybody here again');
   });
 
+  it('makes a reading link, says what it shows and how often, and ends it after a question', async () => {
+    await press('Make a reading link …');
+    await press('Make the link');
+    const asked = http.expectOne({ method: 'POST', url: '/api/documents/guide/links' });
+    expect(asked.request.body).toEqual({ shows: 'now', until: null, frames: [] });
+    asked.flush(link);
+    await fixture.whenStable();
+    await reload(told);
+    await links([link]);
+    expect(text()).toContain('https://oxbow.example/read/abc');
+    expect(text()).toContain('for whoever knows the password');
+    expect(text()).toContain('visited 3 times');
+    await press('End the link …');
+    await press('End the reading link');
+    await answer('DELETE', '/api/documents/guide/links/l1', null);
+    await reload(told);
+    await links([{ ...link, ended: at, address: '' }]);
+    expect(text()).toContain('There is none.');
+  });
+
+  it('takes for a frame only addresses of sites', async () => {
+    await press('Make a reading link …');
+    const field = (fixture.nativeElement as HTMLElement).querySelector<HTMLInputElement>(
+      '[formcontrolname=frames]',
+    );
+    if (!field) throw new Error('There is no field');
+    field.value = 'withymill';
+    field.dispatchEvent(new Event('input'));
+    await press('Make the link');
+    expect(text()).toContain('addresses that begin with https://');
+    field.value = 'https://withymill.example/visit, http://localhost:8080';
+    field.dispatchEvent(new Event('input'));
+    await press('Make the link');
+    const asked = http.expectOne({ method: 'POST', url: '/api/documents/guide/links' });
+    expect((asked.request.body as { frames: string[] }).frames).toEqual([
+      'https://withymill.example',
+      'http://localhost:8080',
+    ]);
+  });
+
   it('says days and events in words', () => {
     const end = new Date(endOfDay(new Date(2026, 11, 24)) ?? 0);
     expect([end.getDate(), end.getHours(), end.getMinutes()]).toEqual([24, 23, 59]);
@@ -177,6 +223,7 @@ describe('the sharing room', () => {
       'stopped sharing it with Jun Asari',
       'wrote to Jun Asari about it again',
     ]);
+    expect(eventSaid({ ...event, kind: 'linked', holder: null })).toBe('made a reading link');
     expect(eventSaid({ ...event, kind: 'joined', email: 'a@b.example' })).toBe(
       'came, invited as a@b.example',
     );

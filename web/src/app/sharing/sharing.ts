@@ -16,6 +16,7 @@ import { Store } from '@ngrx/store';
 import { colourOf } from '../look/colours';
 import { dayAndTime } from '../look/time';
 import { session } from '../session/session.store';
+import { ReadingLink } from './reading-link';
 import { Shares } from './shares';
 import { ShareWith } from './share-with';
 import type { Shared } from './sharing-api';
@@ -25,7 +26,7 @@ import { eventSaid, historyName, roleName, wayName } from './words';
 /** The sharing room: who has a document or a collection, and how; giving it to people and taking it back; what happened to that. */
 @Component({
   selector: 'ox-sharing',
-  imports: [MatButtonModule, MatIconModule, MatProgressBarModule, RouterLink, ShareWith, Shares],
+  imports: [MatButtonModule, MatIconModule, MatProgressBarModule, ReadingLink, RouterLink, ShareWith, Shares],
   providers: [SharingRoom],
   templateUrl: './sharing.html',
   styleUrl: './sharing.scss',

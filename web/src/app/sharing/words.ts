@@ -53,7 +53,8 @@ export function wayName({ holder, through }: Having): string {
 
 /** What happened to who has something, in words. */
 export function eventSaid(event: SharingEvent): string {
-  const whom = event.holder.kind === 'everybody' ? 'everybody here' : event.holder.name;
+  const { holder } = event;
+  const whom = holder?.kind === 'everybody' ? 'everybody here' : (holder?.name ?? '');
   const reach = { all: '', since: ', from that day on', none: ', only as it is now' }[event.history ?? 'all'];
   switch (event.kind) {
     case 'shared':
@@ -66,6 +67,10 @@ export function eventSaid(event: SharingEvent): string {
       return `wrote to ${whom} about it again`;
     case 'joined':
       return `came, invited as ${event.email}`;
+    case 'linked':
+      return 'made a reading link';
+    case 'unlinked':
+      return 'ended the reading link';
   }
 }
 
