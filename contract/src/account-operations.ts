@@ -1,5 +1,5 @@
 import { Type } from '@sinclair/typebox';
-import { Me } from './membership.js';
+import { Me, Preferences, ProfileInput } from './membership.js';
 import { operation } from './operation.js';
 import * as shape from './shapes.js';
 
@@ -63,6 +63,24 @@ export const accountOperations = {
     summary: 'Sign out in one place',
     status: 204,
     answer: null,
+  }),
+  changeProfile: operation({
+    id: 'changeProfile',
+    method: 'patch',
+    path: '/api/me',
+    summary: 'Change the name, initials and colour under which one is told to others',
+    body: ProfileInput,
+    status: 200,
+    answer: Me,
+  }),
+  changePreferences: operation({
+    id: 'changePreferences',
+    method: 'put',
+    path: '/api/me/preferences',
+    summary: 'Change how one wants things for oneself',
+    body: Preferences,
+    status: 200,
+    answer: Me,
   }),
   changePassword: operation({
     id: 'changePassword',

@@ -23,6 +23,23 @@ export const membershipOperations = {
     answer: shape.Me,
     open: true,
   }),
+  settings: operation({
+    id: 'settings',
+    method: 'get',
+    path: '/api/settings',
+    summary: 'What the organisation has decided',
+    status: 200,
+    answer: shape.OrganisationSettings,
+  }),
+  changeSettings: operation({
+    id: 'changeSettings',
+    method: 'patch',
+    path: '/api/settings',
+    summary: 'Decide for the organisation, for administrators',
+    body: shape.OrganisationPatch,
+    status: 200,
+    answer: shape.OrganisationSettings,
+  }),
   listMembers: operation({
     id: 'listMembers',
     method: 'get',
@@ -44,8 +61,7 @@ export const membershipOperations = {
     id: 'invite',
     method: 'post',
     path: '/api/people',
-    summary:
-      'Invite somebody by mail, for administrators; a new invitation to an address breaks the one before',
+    summary: 'Invite somebody by mail, for whoever may; a new invitation to an address breaks the one before',
     body: shape.InvitationInput,
     status: 201,
     answer: shape.Invitation,

@@ -17,12 +17,28 @@ const profile = {
   colour: Type.Integer({ minimum: 0, maximum: PERSON_COLOURS - 1 }),
 };
 
+/** How somebody wants things for themselves. */
+export const Preferences = Type.Object(
+  {
+    mail: Type.Union([Type.Literal('none'), Type.Literal('each'), Type.Literal('daily')], {
+      description: 'whether notices are mailed: not, each once its sitting is over, or together once a day',
+    }),
+    holdBack: Type.Boolean({ description: 'whether writing is held back in documents one makes' }),
+    theme: Type.Union([Type.Literal('system'), Type.Literal('light'), Type.Literal('dark')]),
+    keys: Type.Boolean({ description: 'whether single letters are keys for acts' }),
+  },
+  closed,
+);
+export type Preferences = Static<typeof Preferences>;
+
 /** Who one is oneself. */
 export const Me = Type.Composite([
   Person,
   Type.Object({
     admin: Type.Boolean({ description: 'whether one invites, and lets people in and out' }),
     guest: Type.Boolean({ description: 'whether one is here only for what was shared with one' }),
+    mayInvite: Type.Boolean({ description: 'whether one may invite people to the organisation' }),
+    preferences: Preferences,
   }),
 ]);
 export type Me = Static<typeof Me>;
@@ -30,6 +46,32 @@ export type Me = Static<typeof Me>;
 /** The organisation whose server this is; without a name nobody has moved in yet. */
 export const Organisation = Type.Object({ name: nullable(Type.String()) });
 export type Organisation = Static<typeof Organisation>;
+
+/** What an organisation has decided. */
+export const OrganisationSettings = Type.Object(
+  {
+    name: Called,
+    invites: Type.Union([Type.Literal('admins'), Type.Literal('everybody')], {
+      description: 'who may invite people to the organisation; guests never',
+    }),
+    guests: Type.Union([Type.Literal('everybody'), Type.Literal('admins'), Type.Literal('none')], {
+      description: 'who may share with addresses outside, which makes guests',
+    }),
+    binDays: Type.Integer({
+      minimum: 1,
+      maximum: 3650,
+      description: 'days after which what is in the bin is deleted for good',
+    }),
+  },
+  closed,
+);
+export type OrganisationSettings = Static<typeof OrganisationSettings>;
+export const OrganisationPatch = Type.Partial(OrganisationSettings, { ...closed, minProperties: 1 });
+export type OrganisationPatch = Static<typeof OrganisationPatch>;
+
+/** How one is told to others. */
+export const ProfileInput = Type.Object(profile, closed);
+export type ProfileInput = Static<typeof ProfileInput>;
 
 export const OrganisationInput = Type.Object(
   {

@@ -144,6 +144,18 @@ export const DocumentSummary = Type.Object({
 });
 export type DocumentSummary = Static<typeof DocumentSummary>;
 
+/** A document of one's own in the bin. */
+export const BinnedDocument = Type.Object({
+  id: Id,
+  title: Type.String(),
+  binned: Time,
+  goes: Type.Object(
+    { at: Time, people: Type.Integer() },
+    { description: 'when it is deleted for good by itself, and how many people beside oneself had it' },
+  ),
+});
+export type BinnedDocument = Static<typeof BinnedDocument>;
+
 export const DocumentInput = Type.Object(
   { title: Name, kind: Type.Literal('text'), collection: Type.Optional(nullable(Id)) },
   closed,

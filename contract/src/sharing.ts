@@ -76,8 +76,10 @@ export const SharingEvent = Type.Object({
     Type.Literal('joined'),
     Type.Literal('linked'),
     Type.Literal('unlinked'),
+    Type.Literal('binned'),
+    Type.Literal('putBack'),
   ]),
-  /** With whom; null where it is about a reading link. */
+  /** With whom; null where it is about a reading link or the bin. */
   holder: nullable(Holder),
   email: Type.String({ description: 'by which whoever joined was invited; else empty' }),
   role: nullable(Role),

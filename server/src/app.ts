@@ -10,7 +10,7 @@ import helmet from 'helmet';
 import { pino } from 'pino';
 import { answerProblems } from './http/answer.js';
 import { apiRoutes } from './http/routes.js';
-import { Cutting } from './jobs/cutting.js';
+import { jobs } from './jobs/jobs.js';
 import { Channel } from './live/channel.js';
 import { openServices } from './services.js';
 import type { Ground, Services } from './services.js';
@@ -26,6 +26,8 @@ export interface AppOptions extends Omit<Ground, 'log'> {
   readonly proxy?: number | string;
   readonly log?: Ground['log'];
   readonly version?: string;
+  /** Whether it does what is done by the clock; not where times are made up. */
+  readonly clock?: boolean;
 }
 
 /** A running server: its services, and its ways in. */
@@ -46,6 +48,7 @@ export async function createApp({
   proxy = 0,
   log = pino({ level: 'silent' }),
   version = '0.1.0',
+  clock = true,
   site,
   mailing,
 }: AppOptions): Promise<App> {
@@ -106,8 +109,8 @@ export async function createApp({
   if (web && existsSync(web)) serveWeb(app, web);
   app.use(answerProblems(log));
 
-  const cutting = new Cutting(database, versions, log);
-  cutting.start();
+  const rounds = clock ? jobs(services, log) : [];
+  for (const one of rounds) one.start();
   const prepared = new Slices().through(preparing());
   return {
     ...services,
@@ -122,7 +125,7 @@ export async function createApp({
       }),
     async close() {
       await prepared;
-      await cutting.stop();
+      await Promise.all(rounds.map((one) => one.stop()));
       await services.readingLinks.count();
       await past.close();
       const hungUp = channel.close();

@@ -8,6 +8,7 @@ import { Shares } from './access/shares.js';
 import { Archives } from './archive/archives.js';
 import { Seals } from './archive/seals.js';
 import { Comparisons } from './compare/comparisons.js';
+import { Bin } from './documents/bin.js';
 import { CheckOuts } from './documents/check-outs.js';
 import { Collections } from './documents/collections.js';
 import { Credited } from './documents/credited.js';
@@ -21,14 +22,17 @@ import { Becoming } from './going-back/becoming.js';
 import { Homecoming } from './going-back/homecoming.js';
 import { TakingBack } from './going-back/taking-back.js';
 import { Arrivals } from './mail/arrivals.js';
+import { Digests } from './mail/digests.js';
 import { Letters } from './mail/letters.js';
 import type { Mailing } from './mail/letters.js';
 import { Post } from './mail/post.js';
 import { Rooms } from './ordering/rooms.js';
 import { Links } from './membership/links.js';
 import { Membership } from './membership/membership.js';
+import { Settings } from './membership/settings.js';
 import { Notices } from './past/notices.js';
 import { Past } from './past/past.js';
+import { WordIndex } from './past/words.js';
 import { ReadingLinks } from './reading/reading-links.js';
 import { Gauges } from './shelf/gauges.js';
 import { Looks } from './shelf/looks.js';
@@ -99,11 +103,13 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
   const looks = new Looks(database, gauges);
   rooms.onAccepted((document, edits) => gauges.wrote(document, edits));
   const facts = new Facts(database);
+  const settings = new Settings(facts);
   const links = new Links(database);
   const membership = new Membership(
     database,
     people,
     facts,
+    settings,
     links,
     letters,
     site,
@@ -118,6 +124,14 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
     histories,
     site,
     trouble('counting visits failed'),
+  );
+  const bin = new Bin(
+    database,
+    people,
+    shares,
+    rooms,
+    new WordIndex(database),
+    async () => (await settings.get()).binDays,
   );
   const asking = new Asking(database, people, notices, trouble('telling owners of a question failed'));
   const checkOuts = new CheckOuts(database, rooms, versions, told, people);
@@ -146,6 +160,9 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
     filing,
     seals,
     readingLinks,
+    bin,
+    digests: new Digests(database, people, notices, letters, site),
+    settings,
     letters,
     past,
     chronicles: past.chronicles,

@@ -140,6 +140,8 @@ export class People {
       admin: person.admin ? 1 : 0,
       guest: person.guest ? 1 : 0,
       disabled: 0,
+      preferences: '{}',
+      mailed: 0,
     };
     const created = await this.database.writes.add(async (transaction) => {
       await before(transaction);
@@ -194,6 +196,21 @@ export class People {
     await this.checkPassword(change.password, [row.name, row.email, row.initials]);
     await this.setPassword(person.key, change.password);
     await this.sessions.endOthers(person, name);
+  }
+
+  /** Changes how somebody is told to others. */
+  async changeProfile(
+    { key }: Signed,
+    profile: Pick<Person, 'name' | 'initials' | 'colour'>,
+  ): Promise<Signed> {
+    const row = { name: profile.name.trim(), initials: profile.initials, colour: profile.colour };
+    await this.database.writes.add((transaction) =>
+      this.database.models.people.update(row, { where: { key }, transaction }),
+    );
+    const person = { ...(this.known.get(key) as Signed), ...row };
+    this.known.set(key, person);
+    await this.changed();
+    return person;
   }
 
   /** Throws 422 for a password that is too easily guessed; `about` is what others know of its owner. */

@@ -2,7 +2,17 @@ import type { HistoryReach, Role } from '@oxbow/contract';
 
 /** What a person may want to do with a document. To read is to see what is there now, to look back to see what was. */
 export type Action =
-  'read' | 'lookBack' | 'comment' | 'write' | 'restore' | 'keep' | 'retitle' | 'move' | 'share' | 'archive';
+  | 'read'
+  | 'lookBack'
+  | 'comment'
+  | 'write'
+  | 'restore'
+  | 'keep'
+  | 'retitle'
+  | 'move'
+  | 'share'
+  | 'archive'
+  | 'bin';
 
 const READER: readonly Action[] = ['read', 'lookBack'];
 const EDITOR: readonly Action[] = [...READER, 'comment', 'write', 'restore', 'keep', 'retitle'];
@@ -10,7 +20,7 @@ const ALLOWED: Record<Role, readonly Action[]> = {
   viewer: READER,
   commenter: [...READER, 'comment'],
   editor: EDITOR,
-  owner: [...EDITOR, 'move', 'share', 'archive'],
+  owner: [...EDITOR, 'move', 'share', 'archive', 'bin'],
 };
 
 /** What needs a history to look back at. */

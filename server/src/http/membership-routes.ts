@@ -26,8 +26,13 @@ export function membershipRoutes(router: Router, services: Ways): void {
     await membership.checkAdmin(person);
     return membership.change(params['person'] ?? '', body);
   });
-  mount(router, services, 'invite', async ({ person, body }) => {
+  mount(router, services, 'settings', () => services.settings.get());
+  mount(router, services, 'changeSettings', async ({ person, body }) => {
     await membership.checkAdmin(person);
+    return services.settings.change(body);
+  });
+  mount(router, services, 'invite', async ({ person, body }) => {
+    await membership.checkMayInvite(person);
     return (await membership.invite(person, body)).invitation;
   });
   mount(router, services, 'withdrawInvitation', async ({ person, params }) => {

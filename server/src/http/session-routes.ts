@@ -54,6 +54,15 @@ export function sessionRoutes(router: Router, services: Ways): void {
     const ended = await people.sessions.endOne(person, params['session'] ?? '');
     if (ended === 0) throw new Trouble(404, 'You are not signed in there');
   });
+  mount(router, services, 'changeProfile', async ({ person, body }) =>
+    services.membership.me(await people.changeProfile(person, body)),
+  );
+  mount(router, services, 'changePreferences', async ({ person, body }) => {
+    const { preferences } = await services.membership.me(person);
+    if (preferences.mail === 'none' && body.mail !== 'none') await services.digests.begin(person);
+    await services.membership.prefer(person, body);
+    return services.membership.me(person);
+  });
   mount(router, services, 'changePassword', async ({ body, request }) => {
     await people.changePassword(await own(request), body, request.ip ?? '');
   });

@@ -12,7 +12,7 @@ import type { Ways } from './ways.js';
 
 /** Documents and the collections they stand in. */
 export function shelfRoutes(router: Router, services: Ways): void {
-  const { collections, documents, shelf, channel, filing } = services;
+  const { bin, collections, documents, shelf, channel, filing } = services;
   const told = ({ id, name, role }: HeldCollection): Collection => ({ id, name, role });
   mount(router, services, 'listCollections', async ({ person }) =>
     (await collections.list(person)).map(told),
@@ -75,6 +75,18 @@ export function shelfRoutes(router: Router, services: Ways): void {
     const { document } = await granted(services, params['document'], person, 'read');
     return shelf.summary(document);
   });
+  mount(router, services, 'binDocument', async ({ person, params }) => {
+    await bin.put((await granted(services, params['document'], person, 'bin')).document);
+  });
+  mount(router, services, 'listBin', ({ person }) => bin.list(person));
+  mount(router, services, 'putBack', async ({ person, params }) => {
+    await bin.putBack(person, params['document'] ?? '');
+    const { document } = await granted(services, params['document'], person, 'read');
+    return shelf.summary(document);
+  });
+  mount(router, services, 'deleteForGood', ({ person, params }) =>
+    bin.delete(person, params['document'] ?? ''),
+  );
   mount(router, services, 'changeDocument', async ({ person, params, body }) => {
     const action = body.collection === undefined ? 'retitle' : 'move';
     const { document } = await granted(services, params['document'], person, action);

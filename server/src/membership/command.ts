@@ -8,6 +8,7 @@ import { Facts } from '../store/facts.js';
 import { Trouble } from '../trouble/trouble.js';
 import { Links } from './links.js';
 import { Membership } from './membership.js';
+import { Settings } from './settings.js';
 
 /** Where the data is, and how people are reached. */
 export interface CommandGround {
@@ -34,10 +35,12 @@ export async function peopleCommand(words: readonly string[], ground: CommandGro
   await people.load();
   const files = new Files();
   const letters = new Letters(join(ground.folder, 'mail'), files, () => undefined, ground.mailing);
+  const facts = new Facts(database);
   const membership = new Membership(
     database,
     people,
-    new Facts(database),
+    facts,
+    new Settings(facts),
     new Links(database),
     letters,
     () => ground.site,

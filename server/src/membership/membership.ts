@@ -9,16 +9,19 @@ import type {
   MemberPatch,
   Members,
   OrganisationInput,
+  Preferences,
 } from '@oxbow/contract';
 import { Op } from 'sequelize';
 import type { Transaction } from 'sequelize';
 import type { People, Signed } from '../access/people.js';
+import { preferencesOf } from '../access/preferences.js';
 import type { Letters } from '../mail/letters.js';
 import type { Database } from '../store/database.js';
 import type { Facts } from '../store/facts.js';
 import type { Stored } from '../store/models.js';
 import { Trouble } from '../trouble/trouble.js';
 import type { Link, Links } from './links.js';
+import type { Settings } from './settings.js';
 
 /** Signs of the code that sets a server up: none that is taken for another. */
 const SIGNS = 'ABCDEFGHJKLMNPQRSTUVWXYZ23456789';
@@ -34,6 +37,7 @@ export class Membership {
     private readonly database: Database,
     private readonly people: People,
     private readonly facts: Facts,
+    private readonly settings: Settings,
     private readonly links: Links,
     private readonly letters: Letters,
     private readonly site: () => string,
@@ -71,7 +75,34 @@ export class Membership {
   /** Who somebody is to themselves. */
   async me({ key, id, name, initials, colour }: Signed): Promise<Me> {
     const row = await this.row(key);
-    return { id, name, initials, colour, admin: row?.admin === 1, guest: row?.guest === 1 };
+    const [admin, guest] = [row?.admin === 1, row?.guest === 1];
+    const { invites } = await this.settings.get();
+    const mayInvite = admin || (invites === 'everybody' && !guest);
+    return { id, name, initials, colour, admin, guest, mayInvite, preferences: preferencesOf(row) };
+  }
+
+  /** Throws 403 for whoever may not invite people. */
+  async checkMayInvite(person: Signed): Promise<void> {
+    if (!(await this.me(person)).mayInvite)
+      throw new Trouble(403, 'Only administrators invite people here', 'Ask one of them.');
+  }
+
+  /** Throws 422 where somebody may not share with addresses outside. */
+  async checkMayTakeGuests(person: Signed): Promise<void> {
+    const [{ guests }, { admin }] = [await this.settings.get(), await this.me(person)];
+    if (guests === 'none') throw Trouble.field('email', 'is of nobody here, and no guests are taken here');
+    if (guests === 'admins' && !admin)
+      throw Trouble.field('email', 'is of nobody here, and only administrators invite guests');
+  }
+
+  /** Keeps how somebody wants things. */
+  async prefer({ key }: Signed, preferences: Preferences): Promise<void> {
+    await this.database.writes.add((transaction) =>
+      this.database.models.people.update(
+        { preferences: JSON.stringify(preferences) },
+        { where: { key }, transaction },
+      ),
+    );
   }
 
   /** Throws 403 for whoever is no administrator. */

@@ -43,6 +43,12 @@ export class Rooms {
     this.listeners.push(listener);
   }
 
+  /** Lets go of a document that is no more. */
+  forget(document: number): void {
+    this.open.delete(document);
+    this.kept.delete(document);
+  }
+
   get(document: number): Promise<Room> {
     const held = this.open.get(document);
     if (held) return held.room;

@@ -81,6 +81,7 @@ export class Notices {
         first: grows ? held.first : first.seq,
         last: last.seq,
         at: last.at,
+        mailed: 0,
         told: JSON.stringify({ ...told, words: sum, by: [...new Set([...(before?.by ?? []), ...told.by])] }),
       };
       await notices.upsert(row, { transaction });

@@ -41,6 +41,19 @@ export class WordIndex {
     );
   }
 
+  /** Lets go of all the words of a document. */
+  async forget(document: number, transaction: Transaction): Promise<void> {
+    await this.database.sequelize.query(
+      this.sqlite
+        ? 'DELETE FROM words WHERE rowid BETWEEN :low AND :high'
+        : 'DELETE FROM words WHERE document = :document',
+      {
+        replacements: { document, low: document * ROOM, high: document * ROOM + ROOM - 1 },
+        transaction,
+      },
+    );
+  }
+
   /** The chunks of a document in which a folded word came about. */
   async find(word: string, document: number): Promise<number[]> {
     const rows = await this.database.rows<{ chunk: number }>(

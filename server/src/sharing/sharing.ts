@@ -36,6 +36,9 @@ const MOST_HAVING = 500;
 /** Members of a group who are written to when something is shared with it. */
 const MOST_WRITTEN_TO = 200;
 
+/** What happens to something as such, with nobody in particular. */
+const OF_NOBODY: ReadonlySet<string> = new Set(['linked', 'unlinked', 'binned', 'putBack']);
+
 /** A document or a collection that is shared, by the name under which it is told. */
 export interface Sharable extends Shared {
   readonly id: string;
@@ -88,7 +91,7 @@ export class Sharing {
         at: time(row.at),
         by: this.people.id(row.by),
         kind: row.kind as SharingEvent['kind'],
-        holder: row.kind === 'linked' || row.kind === 'unlinked' ? null : holder(row, row.named),
+        holder: OF_NOBODY.has(row.kind) ? null : holder(row, row.named),
         email: row.kind === 'joined' ? row.email : '',
         role: (how?.role ?? null) as Role | null,
         history: (how?.history ?? null) as HistoryReach | null,
@@ -107,6 +110,7 @@ export class Sharing {
     const whom = await this.shares.whom(known?.id ?? address ?? holder ?? '');
     if (whom.email !== '') {
       if (how.role === 'owner') throw Trouble.field('role', 'of an owner is only for people who are here');
+      await this.membership.checkMayTakeGuests(by);
       await this.invite(what, by, whom.email, message);
     }
     await this.set(what, whom, how);

@@ -62,6 +62,27 @@ export async function sharesOfAnything(tables: QueryInterface): Promise<void> {
   for (const sql of viewsOf(tables.sequelize.getDialect())) await run(sql);
 }
 
+/** Whom archives and messages name stay told as claimed when the document that they came with is gone. */
+export async function claimsThatStay(tables: QueryInterface): Promise<void> {
+  const person = { type: DataTypes.INTEGER, references: { model: 'people', key: 'key' } };
+  await tables.renameTable('claims', 'claimsBefore');
+  await tables.createTable('claims', {
+    person: { ...person, primaryKey: true },
+    document: whole,
+    says: line,
+    address: line,
+    vouched: person,
+    by: person,
+    at: moment,
+  });
+  await tables.sequelize.query(
+    `INSERT INTO claims (person, document, says, address, vouched, by, at)
+     SELECT person, document, says, address, vouched, by, at FROM "claimsBefore"`,
+  );
+  await tables.dropTable('claimsBefore');
+  await tables.addIndex('claims', ['document'], { name: 'claims_of_document' });
+}
+
 /** What happened to shares is of documents and collections, with people, groups, everybody or an address. */
 export async function eventsOfAnything(tables: QueryInterface): Promise<void> {
   await tables.renameTable('shareEvents', 'shareEventsBefore');

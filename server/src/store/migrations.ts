@@ -1,6 +1,11 @@
 import type { QueryInterface } from 'sequelize';
 import { DataTypes } from 'sequelize';
-import { collectionsOfOwners, eventsOfAnything, sharesOfAnything } from './migrating-shares.js';
+import {
+  claimsThatStay,
+  collectionsOfOwners,
+  eventsOfAnything,
+  sharesOfAnything,
+} from './migrating-shares.js';
 
 type Migration = {
   readonly name: string;
@@ -378,6 +383,7 @@ export const migrations: Migration[] = [
       await tables.addIndex('groupMembers', ['person']);
       await tables.addColumn('documents', 'binned', { ...moment, defaultValue: 0 });
       await tables.addIndex('documents', ['collection']);
+      await claimsThatStay(tables);
       await sharesOfAnything(tables);
       await eventsOfAnything(tables);
       await collectionsOfOwners(tables);
@@ -401,6 +407,15 @@ export const migrations: Migration[] = [
         ended: moment,
       });
       await tables.addIndex('readingLinks', ['document', 'at']);
+    },
+  },
+  {
+    name: '017-bin-and-settings',
+    up: async ({ context: tables }) => {
+      await tables.addColumn('people', 'preferences', { ...text, defaultValue: '{}' });
+      await tables.addColumn('people', 'mailed', { ...moment, defaultValue: 0 });
+      await tables.addColumn('notices', 'mailed', { ...whole, defaultValue: 0 });
+      await tables.addIndex('documents', ['binned']);
     },
   },
 ];

@@ -21,6 +21,10 @@ const tables = {
     guest: whole(),
     /** When they were last kept from signing in; 0 for those who may. */
     disabled: moment(),
+    /** How they want things, as JSON; what is not said is as it is for everybody. */
+    preferences: text(),
+    /** When their notices of a day were last mailed. */
+    mailed: moment(),
   },
   /**
    * Somebody whom an archive or a message names in a document, under the id and address that it gives; `vouched` is who an owner,
@@ -73,7 +77,7 @@ const tables = {
     createdAt: moment(),
     changedAt: moment(),
     changedBy: whole(),
-    /** When it was put in the bin; 0 where it is not. */
+    /** When it was put in the bin; 0 where it is not, and less where it is being deleted for good. */
     binned: moment(),
   },
   groups: {
@@ -272,6 +276,8 @@ const tables = {
     last: whole(),
     at: moment(),
     told: text(),
+    /** 1 once it was mailed. */
+    mailed: whole(),
   },
   images: {
     hash: part(line()),

@@ -23,7 +23,7 @@ export class TestServer {
   /** With `url`, the data is kept in the PostgreSQL there. */
   static async start(folder?: string, url?: string): Promise<TestServer> {
     const data = folder ?? (await mkdtemp(join(tmpdir(), 'oxbow-')));
-    const app = await createApp({ folder: data, url, demo: true, proxy: 1 });
+    const app = await createApp({ folder: data, url, demo: true, proxy: 1, clock: false });
     await app.facts.keep('demo', 'yes');
     const passwordHash = (password ??= hashed('tidemill'));
     const make = async (name: 'ines' | 'tobias' | 'jun', colour: number): Promise<Signed> =>

@@ -1,0 +1,21 @@
+import type { Logger } from 'pino';
+import type { Services } from '../services.js';
+import { Cutting } from './cutting.js';
+import { Rounds } from './rounds.js';
+
+const SECOND = 1000;
+const HOUR = 3600 * SECOND;
+
+/** What is done by the clock, and how often. Each failure is reported, and the next round comes all the same. */
+export function jobs({ database, versions, bin, digests }: Services, log: Logger): Rounds[] {
+  const cutting = new Cutting(database, versions, log);
+  const failed =
+    (what: string) =>
+    (error: unknown): void =>
+      log.error({ err: error }, what);
+  return [
+    new Rounds(15 * SECOND, () => cutting.cutDue(Date.now()), failed('cutting versions failed')),
+    new Rounds(HOUR, () => bin.deleteDue(Date.now()), failed('emptying the bin failed')),
+    new Rounds(60 * SECOND, () => digests.sendDue(Date.now()), failed('mailing notices failed')),
+  ];
+}
