@@ -33,7 +33,7 @@ export interface AppOptions extends Omit<Ground, 'log'> {
 /** A running server: its services, and its ways in. */
 export interface App extends Services {
   readonly http: Server;
-  /** Starts listening and answers the port. */
+  /** Starts listening, and what is done by the clock; answers the port. */
   listen(port: number, host?: string): Promise<number>;
   /** Ends connections, stores what spares the next start work, and closes the database. */
   close(): Promise<void>;
@@ -110,7 +110,6 @@ export async function createApp({
   app.use(answerProblems(log));
 
   const rounds = clock ? jobs(services, log) : [];
-  for (const one of rounds) one.start();
   const prepared = new Slices().through(preparing());
   return {
     ...services,
@@ -120,6 +119,7 @@ export async function createApp({
         http.once('error', reject);
         http.listen({ port: wanted, host, exclusive: true }, () => {
           ({ port } = http.address() as AddressInfo);
+          for (const one of rounds) one.start();
           resolve(port);
         });
       }),

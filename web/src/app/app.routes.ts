@@ -57,6 +57,12 @@ export const routes: Routes = [
     loadComponent: async () => (await import('./members/members')).Members,
   },
   {
+    path: 'bin',
+    title: 'Bin · Oxbow Tide',
+    canActivate: [signedIn],
+    loadComponent: async () => (await import('./bin/bin')).Bin,
+  },
+  {
     path: 'account',
     title: 'Your account · Oxbow Tide',
     canActivate: [signedIn],

@@ -1,7 +1,8 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, effect, inject } from '@angular/core';
 import { RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
-import { SessionEvents } from './session/session.store';
+import { wearTheme, wornTheme } from './look/theme';
+import { SessionEvents, session } from './session/session.store';
 
 /** The whole app: whatever room the address names. */
 @Component({
@@ -12,6 +13,13 @@ import { SessionEvents } from './session/session.store';
 })
 export class App {
   constructor() {
-    inject(Store).dispatch(SessionEvents.appOpened());
+    const store = inject(Store);
+    const me = store.selectSignal(session.selectPerson);
+    wearTheme(wornTheme());
+    effect(() => {
+      const theme = me()?.preferences.theme;
+      if (theme) wearTheme(theme);
+    });
+    store.dispatch(SessionEvents.appOpened());
   }
 }

@@ -1,12 +1,5 @@
-import { provideHttpClient } from '@angular/common/http';
-import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
-import { provideZonelessChangeDetection } from '@angular/core';
-import type { ComponentFixture } from '@angular/core/testing';
-import { TestBed } from '@angular/core/testing';
-import { MatIconTestingModule } from '@angular/material/icon/testing';
-import { provideRouter } from '@angular/router';
-import { provideState, provideStore } from '@ngrx/store';
-import { session } from '../session/session.store';
+import { meOf } from '../session/testing';
+import { Room } from '../testing/room';
 import { Account } from './account';
 import { browserOf } from './browser';
 
@@ -15,99 +8,63 @@ const CHROMIUM =
 const FIREFOX = 'Mozilla/5.0 (Windows NT 10.0; Win64; x64; rv:140.0) Gecko/20100101 Firefox/140.0';
 
 describe('one’s account', () => {
-  let fixture: ComponentFixture<Account>;
-  let http: HttpTestingController;
+  let room: Room<Account>;
   const at = '2026-11-20T10:00:00.000Z';
   const places = [
     { id: 'here', begun: at, seen: at, agent: CHROMIUM, current: true },
     { id: 'there', begun: at, seen: at, agent: FIREFOX, current: false },
     { id: 'elsewhere', begun: at, seen: at, agent: '', current: false },
   ];
-  const text = (): string => (fixture.nativeElement as HTMLElement).textContent ?? '';
-  const press = async (name: string): Promise<void> => {
-    const buttons = [...(fixture.nativeElement as HTMLElement).querySelectorAll('button')];
-    const named = (one: HTMLButtonElement) => one.getAttribute('aria-label') ?? one.textContent?.trim();
-    buttons.find((one) => named(one) === name)?.click();
-    await fixture.whenStable();
-  };
-  const type = (current: string, password: string): void => {
-    const [one, other] = [...(fixture.nativeElement as HTMLElement).querySelectorAll('input')];
-    for (const [input, value] of [
-      [one, current],
-      [other, password],
-    ] as const) {
-      if (!input) continue;
-      input.value = value;
-      input.dispatchEvent(new Event('input'));
-    }
+  const type = async (current: string, password: string): Promise<void> => {
+    await room.type('current', current);
+    await room.type('password', password);
   };
 
   beforeEach(async () => {
-    TestBed.configureTestingModule({
-      imports: [MatIconTestingModule],
-      providers: [
-        provideZonelessChangeDetection(),
-        provideHttpClient(),
-        provideHttpClientTesting(),
-        provideRouter([]),
-        provideStore(),
-        provideState(session),
-      ],
-    });
-    http = TestBed.inject(HttpTestingController);
-    fixture = TestBed.createComponent(Account);
-    http.expectOne('/api/me/sessions').flush(places);
-    await fixture.whenStable();
+    room = await Room.open(Account, meOf({ id: 'ines', name: 'Ines Okell', initials: 'IO', colour: 0 }));
+    await room.answer('GET', '/api/me/sessions', places);
   });
 
   it('says where one is signed in, in words', () => {
-    expect(text()).toContain('Chrome on Linux');
-    expect(text()).toContain('Firefox on Windows');
+    expect(room.text).toContain('Chrome on Linux');
+    expect(room.text).toContain('Firefox on Windows');
     expect(browserOf('')).toBe('An unknown browser');
   });
 
   it('signs out in one place, then everywhere else', async () => {
-    await press('Sign out of Firefox on Windows');
-    http.expectOne({ method: 'DELETE', url: '/api/me/sessions/there' }).flush(null);
-    await fixture.whenStable();
-    expect(text()).not.toContain('Firefox');
-    await press('Sign out everywhere else');
-    http.expectOne({ method: 'DELETE', url: '/api/me/sessions' }).flush(null);
-    await fixture.whenStable();
-    expect(text()).toContain('Nowhere else.');
+    await room.press('Sign out of Firefox on Windows');
+    await room.answer('DELETE', '/api/me/sessions/there', null);
+    expect(room.text).not.toContain('Firefox');
+    await room.press('Sign out everywhere else');
+    await room.answer('DELETE', '/api/me/sessions', null);
+    expect(room.text).toContain('Nowhere else.');
   });
 
   it('says at the field what is wrong with a password, and keeps what was typed', async () => {
-    await press('Change password');
-    http.expectNone('/api/me/password');
-    type('tidemill', 'password');
-    await press('Change password');
-    http
-      .expectOne('/api/me/password')
-      .flush(
-        { title: 'No', status: 422, errors: [{ path: 'password', message: 'is too easily guessed.' }] },
-        { status: 422, statusText: 'No' },
-      );
-    await fixture.whenStable();
-    expect(text()).toContain('This is too easily guessed.');
-    expect((fixture.nativeElement as HTMLElement).querySelector('input')?.value).toBe('tidemill');
-    await press('Change password');
-    http.expectOne('/api/me/password').flush(null, { status: 503, statusText: 'Away' });
-    await fixture.whenStable();
-    type('tidemill', 'quorum ladle sphinx tug');
-    await press('Change password');
-    http.expectOne('/api/me/password').flush(null);
-    http.expectOne('/api/me/sessions').flush(places.slice(0, 1));
-    await fixture.whenStable();
-    expect(text()).toContain('Your password is changed');
-    expect(text()).toContain('Nowhere else.');
+    await room.press('Change password');
+    room.http.expectNone('/api/me/password');
+    await type('tidemill', 'password');
+    await room.press('Change password');
+    const errors = [{ path: 'password', message: 'is too easily guessed.' }];
+    await room.refuse('PUT', '/api/me/password', 422, { title: 'No', errors });
+    expect(room.text).toContain('This is too easily guessed.');
+    const current = room.element.querySelector<HTMLInputElement>('[formcontrolname=current]');
+    expect(current?.value).toBe('tidemill');
+    await room.press('Change password');
+    await room.refuse('PUT', '/api/me/password', 503, { title: 'Away' });
+    await type('tidemill', 'quorum ladle sphinx tug');
+    await room.press('Change password');
+    await room.answer('PUT', '/api/me/password', null);
+    await room.answer('GET', '/api/me/sessions', places.slice(0, 1));
+    expect(room.text).toContain('Your password is changed');
+    expect(room.text).toContain('Nowhere else.');
   });
 
   it('says so where the server cannot be reached', async () => {
-    type('tidemill', 'quorum ladle sphinx tug');
-    await press('Change password');
-    http.expectOne('/api/me/password').error(new ProgressEvent('error'));
-    await fixture.whenStable();
-    expect(text()).toContain('cannot be reached');
+    await type('tidemill', 'quorum ladle sphinx tug');
+    await room.press('Change password');
+    room.http.expectOne('/api/me/password').error(new ProgressEvent('error'));
+    await room.fixture.whenStable();
+    expect(room.text).toContain('cannot be reached');
   });
 });

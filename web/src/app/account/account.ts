@@ -14,8 +14,10 @@ import { refusedAt, tryAgain } from '../api/refusals';
 import { fullTime, shortTime } from '../look/time';
 import { session } from '../session/session.store';
 import { browserOf } from './browser';
+import { OwnProfile } from './own-profile';
+import { Preferences } from './preferences';
 
-/** One's own account: the password, and where one is signed in. */
+/** One's own account: settings, how others see one, the password, and where one is signed in. */
 @Component({
   selector: 'ox-account',
   imports: [
@@ -24,6 +26,8 @@ import { browserOf } from './browser';
     MatIconModule,
     MatInputModule,
     MatProgressBarModule,
+    OwnProfile,
+    Preferences,
     ReactiveFormsModule,
     RouterLink,
   ],

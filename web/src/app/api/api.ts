@@ -6,6 +6,7 @@ import type {
   Claims,
   AssembledFileInput,
   AssemblyInput,
+  BinnedDocument,
   Collection,
   ComparisonResult,
   Contest,
@@ -36,7 +37,9 @@ import type {
   PastComment,
   Person,
   PostInput,
+  Preferences,
   Problem,
+  ProfileInput,
   RemovedPage,
   SignedIn,
   StoredImage,
@@ -76,6 +79,15 @@ export class Api {
   renameCollection = (id: string, name: string): Observable<Collection> =>
     this.http.patch<Collection>(`/api/collections/${id}`, { name });
   deleteCollection = (id: string): Observable<void> => this.http.delete<void>(`/api/collections/${id}`);
+  /** Puts a document in the bin. */
+  bin = (id: string): Observable<void> => this.http.delete<void>(`/api/documents/${id}`);
+  binned = (): Observable<BinnedDocument[]> => this.http.get<BinnedDocument[]>('/api/bin');
+  putBack = (id: string): Observable<DocumentSummary> =>
+    this.http.post<DocumentSummary>(`/api/bin/${id}/put-back`, {});
+  deleteForGood = (id: string): Observable<void> => this.http.delete<void>(`/api/bin/${id}`);
+  changeProfile = (profile: ProfileInput): Observable<Me> => this.http.patch<Me>('/api/me', profile);
+  prefer = (preferences: Preferences): Observable<Me> =>
+    this.http.put<Me>('/api/me/preferences', preferences);
   documents = (cursor?: string): Observable<Page<DocumentSummary>> =>
     this.http.get<Page<DocumentSummary>>('/api/documents', {
       params: { limit: 200, ...(cursor ? { cursor } : {}) },

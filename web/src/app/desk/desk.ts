@@ -508,7 +508,7 @@ export class Desk {
     }
     if (event.key === 'Escape' && this.place() && !typing) return this.enter(null);
     if (event.key === 'Escape' && this.look() && !typing) return this.go(null);
-    if (typing || event.altKey) return;
+    if (typing || event.altKey || (event.key.length === 1 && this.me()?.preferences.keys === false)) return;
     const acts: Record<string, () => void> = {
       ...(this.assembling.on()
         ? {

@@ -15,6 +15,7 @@ import type { Kept } from '../live/outbox';
 import { Outbox } from '../live/outbox';
 import { SessionEvents, session } from '../session/session.store';
 import { LiveDocument } from './live-document';
+import { meOf } from '../session/testing';
 
 /** A server in the same page: it orders edits as the real one does, and can be unreachable. */
 class FakeChannel {
@@ -133,7 +134,7 @@ describe('a document as it lives on the desk', () => {
     live = TestBed.inject(LiveDocument);
     TestBed.inject(Store).dispatch(
       SessionEvents.signInDone({
-        person: { id: 'ines', name: 'Ines Okell', initials: 'IO', colour: 0, admin: false, guest: false },
+        person: meOf({ id: 'ines', name: 'Ines Okell', initials: 'IO', colour: 0 }),
         people: [],
         then: null,
       }),

@@ -8,6 +8,7 @@ import { Api, saidOf } from '../api/api';
 import { LiveDocument } from '../desk/live-document';
 import { Words } from '../desk/words';
 import { Holding } from '../live/holding';
+import { Preferring } from '../session/preferring';
 
 /** How writing is kept in a document: as one writes, held back until one puts it in, or by one person at a time. */
 @Component({
@@ -35,7 +36,7 @@ import { Holding } from '../live/holding';
         type="button"
         role="menuitemcheckbox"
         [attr.aria-checked]="holding.inNewOnes()"
-        (click)="holding.chooseForNewOnes(!holding.inNewOnes())"
+        (click)="holdInNewOnes(!holding.inNewOnes())"
       >
         @if (holding.inNewOnes()) {
           <mat-icon svgIcon="done" />
@@ -66,6 +67,7 @@ export class KeepingMenu {
   private readonly api = inject(Api);
   private readonly live = inject(LiveDocument);
   private readonly words = inject(Words);
+  private readonly preferring = inject(Preferring);
   protected readonly holding = inject(Holding);
   protected readonly here = computed(() => this.live.holding());
 
@@ -73,6 +75,14 @@ export class KeepingMenu {
     this.holding.choose(this.document().id, hold);
     if (hold) this.words.say('What you write here stays on this device until you put it in.');
     else if (await this.live.putIn()) this.words.say('Every edit is kept as you write again.');
+  }
+
+  protected async holdInNewOnes(holdBack: boolean): Promise<void> {
+    try {
+      await firstValueFrom(this.preferring.change({ holdBack }));
+    } catch (error) {
+      this.words.say(saidOf(error));
+    }
   }
 
   protected async ask(asked: boolean): Promise<void> {

@@ -1,4 +1,4 @@
-import { Injectable, inject, signal } from '@angular/core';
+import { Injectable, effect, inject, signal, untracked } from '@angular/core';
 import { Store } from '@ngrx/store';
 import { session } from '../session/session.store';
 
@@ -12,11 +12,19 @@ interface Choice {
 
 const NONE: Choice = { documents: {}, since: null };
 
-/** Where a person holds their writing back until they put it in; remembered on this device. */
+/** Where a person holds their writing back until they put it in; remembered on this device. For documents they make, their settings say it. */
 @Injectable({ providedIn: 'root' })
 export class Holding {
   private readonly me = inject(Store).selectSignal(session.selectPerson);
   private readonly changed = signal(0);
+
+  constructor() {
+    effect(() => {
+      const wanted = this.me()?.preferences.holdBack;
+      if (wanted !== undefined && wanted !== untracked(() => this.inNewOnes()))
+        untracked(() => this.chooseForNewOnes(wanted));
+    });
+  }
 
   /** Whether one holds back in a document; `madeAt` says when one made it oneself. */
   in(document: string, madeAt?: number): boolean {

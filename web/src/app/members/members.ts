@@ -18,8 +18,9 @@ import { dayAndTime, shortTime } from '../look/time';
 import { MembershipApi } from '../moving-in/membership-api';
 import { session } from '../session/session.store';
 import { Groups } from './groups';
+import { Organisation } from './organisation';
 
-/** Who belongs here, for administrators: inviting, and letting people in and out. */
+/** Inviting people, for whoever may; for administrators also who belongs here, groups, and what the organisation has decided. */
 @Component({
   selector: 'ox-members',
   imports: [
@@ -30,6 +31,7 @@ import { Groups } from './groups';
     MatIconModule,
     MatInputModule,
     MatProgressBarModule,
+    Organisation,
     ReactiveFormsModule,
     RouterLink,
   ],
@@ -64,8 +66,10 @@ export class Members {
     this.load();
   }
 
+  /** Who belongs here is for administrators; others may only be let invite. */
   protected load(): void {
     this.trouble.set('');
+    if (!this.me()?.admin) return;
     this.api.members().subscribe({
       next: (all) => this.all.set(all),
       error: (error: unknown) => this.trouble.set(saidOf(error)),

@@ -13,6 +13,8 @@ import type {
   Members,
   Organisation,
   OrganisationInput,
+  OrganisationPatch,
+  OrganisationSettings,
 } from '@oxbow/contract';
 import type { Observable } from 'rxjs';
 
@@ -29,6 +31,9 @@ export class MembershipApi {
   forgotten = (email: string): Observable<void> => this.http.post<void>('/api/forgotten', { email });
   reset = (token: string, password: string): Observable<void> =>
     this.http.post<void>(`/api/reset/${token}`, { password });
+  settings = (): Observable<OrganisationSettings> => this.http.get<OrganisationSettings>('/api/settings');
+  changeSettings = (patch: OrganisationPatch): Observable<OrganisationSettings> =>
+    this.http.patch<OrganisationSettings>('/api/settings', patch);
   members = (): Observable<Members> => this.http.get<Members>('/api/members');
   change = (id: string, patch: MemberPatch): Observable<Member> =>
     this.http.patch<Member>(`/api/members/${id}`, patch);

@@ -13,13 +13,14 @@ import { Join } from './join';
 import { initialsOf } from './profile';
 import { Reset } from './reset';
 import { Welcome } from './welcome';
+import { meOf } from '../session/testing';
 
 describe('moving in', () => {
   let http: HttpTestingController;
   let page: HTMLElement;
   let fixture: ComponentFixture<unknown>;
   let dispatched: jasmine.Spy;
-  const me = { id: 'noor', name: 'Noor Vane', initials: 'NV', colour: 2, admin: false, guest: false };
+  const me = meOf({ id: 'noor', name: 'Noor Vane', initials: 'NV', colour: 2 });
 
   beforeEach(() => {
     TestBed.configureTestingModule({
@@ -43,6 +44,12 @@ describe('moving in', () => {
     page = fixture.nativeElement as HTMLElement;
     await fixture.whenStable();
   }
+  const showMembers = (): Promise<void> => {
+    const person = meOf({ id: 'ines', name: 'Ines Okell', initials: 'IO', colour: 0 }, { admin: true });
+    dispatched.and.callThrough();
+    TestBed.inject(Store).dispatch(SessionEvents.signInDone({ person, people: [], then: null }));
+    return show(Members);
+  };
   /** Types into the field of a form control by its name. */
   const type = (control: string, value: string): void => {
     const field = page.querySelector<HTMLInputElement>(`[formcontrolname="${control}"]`);
@@ -145,7 +152,7 @@ describe('moving in', () => {
   });
 
   it('lets administrators invite people, and let them in and out after a question', async () => {
-    await show(Members);
+    await showMembers();
     const until = '2026-12-10T10:00:00.000Z';
     const invitation = { id: 'i1', email: 'jo@reed.example', by: null, at: until, until, guest: false };
     const member = { ...me, email: 'noor@reed.example', disabled: false, seen: null };
@@ -174,7 +181,7 @@ describe('moving in', () => {
   });
 
   it('says so where it cannot be reached', async () => {
-    await show(Members);
+    await showMembers();
     http.expectOne('/api/members').error(new ProgressEvent('error'));
     await fixture.whenStable();
     expect(page.querySelector('[role=alert]')?.textContent).toBeDefined();

@@ -9,13 +9,14 @@ import { Subject } from 'rxjs';
 import { LiveChannel } from '../live/channel';
 import { noticeEnded } from './ended';
 import { SessionEvents, session, sessionEffects } from './session.store';
+import { meOf } from './testing';
 
 describe('a session', () => {
   let store: Store;
   let http: HttpTestingController;
   let went: jasmine.Spy;
   const hungUp = new Subject<void>();
-  const person = { id: 'ines', name: 'Ines', initials: 'IN', colour: 0, admin: false, guest: false };
+  const person = meOf({ id: 'ines', name: 'Ines', initials: 'IN', colour: 0 });
   const status = (): string => store.selectSignal(session.selectStatus)();
   const trouble = (): string => store.selectSignal(session.selectTrouble)();
 

@@ -25,6 +25,8 @@ export const SessionEvents = createActionGroup({
     'Sign in failed': props<{ why: string }>(),
     /** Somebody came in by another way than signing in: they moved in, or took an invitation. */
     'Came in': props<{ person: Me; then: string }>(),
+    /** One is told otherwise, or wants things otherwise, than before. */
+    'Me changed': props<{ person: Me }>(),
     'Nobody signed in': emptyProps(),
     'Stranger met': props<{ id: string }>(),
     /** Somebody is told under another name than before. */
@@ -51,6 +53,11 @@ interface State {
   readonly trouble: string;
 }
 
+/** How somebody is told to others. */
+function toldAs({ name, initials, colour }: Me): Omit<Person, 'id'> {
+  return { name, initials, colour };
+}
+
 const initial: State = { status: 'unknown', person: null, people: [], trouble: '' };
 
 export const session = createFeature({
@@ -63,6 +70,11 @@ export const session = createFeature({
       person,
       people,
       trouble: '',
+    })),
+    on(SessionEvents.meChanged, (state, { person }): State => ({
+      ...state,
+      person,
+      people: state.people.map((one) => (one.id === person.id ? { ...one, ...toldAs(person) } : one)),
     })),
     on(SessionEvents.peopleLoaded, (state, { people }): State => ({ ...state, people })),
     on(SessionEvents.signInFailed, (state, { why }): State => ({ ...state, status: 'out', trouble: why })),

@@ -1,15 +1,8 @@
-import { provideHttpClient } from '@angular/common/http';
-import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
-import { provideZonelessChangeDetection } from '@angular/core';
-import type { ComponentFixture } from '@angular/core/testing';
-import { TestBed } from '@angular/core/testing';
-import { MatIconTestingModule } from '@angular/material/icon/testing';
-import { provideRouter } from '@angular/router';
 import type { HistoryReach, Holder, ReadingLink, Role, Sharing as Told } from '@oxbow/contract';
-import { Store, provideState, provideStore } from '@ngrx/store';
-import { SessionEvents, session } from '../session/session.store';
 import { Sharing } from './sharing';
 import { endOfDay, eventSaid, historyName } from './words';
+import { meOf } from '../session/testing';
+import { Room } from '../testing/room';
 
 const at = '2026-11-20T10:00:00.000Z';
 const has = (kind: Holder['kind'], id: string, name: string, role: Role, history: HistoryReach = 'all') => ({
@@ -42,74 +35,40 @@ const told: Told = {
 };
 
 describe('the sharing room', () => {
-  let fixture: ComponentFixture<Sharing>;
-  let http: HttpTestingController;
-  const text = (): string => (fixture.nativeElement as HTMLElement).textContent ?? '';
-  const press = async (name: string): Promise<void> => {
-    const named = (one: HTMLButtonElement) => one.getAttribute('aria-label') ?? one.textContent?.trim();
-    const buttons = [...(fixture.nativeElement as HTMLElement).querySelectorAll('button')];
-    const button = buttons.find((one) => named(one) === name);
-    if (!button) throw new Error(`There is no button ${name}`);
-    button.click();
-    await fixture.whenStable();
-  };
-  const answer = async (method: string, url: string, body: object | null): Promise<void> => {
-    http.expectOne({ method, url }).flush(body);
-    await fixture.whenStable();
-  };
-  const reload = async (now: Told): Promise<void> => {
-    await answer('GET', '/api/documents/guide/sharing', now);
-  };
+  let room: Room<Sharing>;
+  const reload = (now: Told): Promise<unknown> => room.answer('GET', '/api/documents/guide/sharing', now);
   const link: ReadingLink = {
     ...{ id: 'l1', address: 'https://oxbow.example/read/abc', shows: 'now', password: true, until: null },
     ...{ frames: ['https://withymill.example'], at, by: 'ines', visits: 3, visited: at, ended: null },
   };
-  const links = (now: ReadingLink[]): Promise<void> => answer('GET', '/api/documents/guide/links', now);
+  const links = (now: ReadingLink[]): Promise<unknown> =>
+    room.answer('GET', '/api/documents/guide/links', now);
 
   beforeEach(async () => {
-    TestBed.configureTestingModule({
-      imports: [MatIconTestingModule],
-      providers: [
-        provideZonelessChangeDetection(),
-        provideHttpClient(),
-        provideHttpClientTesting(),
-        provideRouter([]),
-        provideStore(),
-        provideState(session),
-      ],
-    });
-    http = TestBed.inject(HttpTestingController);
     const person = (id: string, name: string) => ({ id, name, initials: id.slice(0, 2), colour: 0 });
-    const people = [person('ines', 'Ines Okell'), person('jun', 'Jun Asari')];
-    const me = { ...person('ines', 'Ines Okell'), admin: false, guest: false };
-    TestBed.inject(Store).dispatch(SessionEvents.signInDone({ person: me, people, then: null }));
-    fixture = TestBed.createComponent(Sharing);
-    fixture.componentRef.setInput('id', 'guide');
-    fixture.componentRef.setInput('kind', 'documents');
-    await fixture.whenStable();
+    const me = meOf(person('ines', 'Ines Okell'));
+    room = await Room.open(Sharing, me, { id: 'guide', kind: 'documents' });
     await reload(told);
     await links([]);
   });
 
   it('tells who has a document and how, who is invited, and what happened', () => {
-    expect(text()).toContain('Sharing “Guide”');
-    expect(text()).toContain('Jun Asari');
-    expect(text()).toContain('sees its history from');
-    expect(text()).toContain('noor@else.example');
-    expect(text()).toContain('Ines Okell shared it with Jun Asari, as editor, from that day on');
+    expect(room.text).toContain('Sharing “Guide”');
+    expect(room.text).toContain('Jun Asari');
+    expect(room.text).toContain('sees its history from');
+    expect(room.text).toContain('noor@else.example');
+    expect(room.text).toContain('Ines Okell shared it with Jun Asari, as editor, from that day on');
   });
 
   it('shares it by address, and says at the field what is wrong', async () => {
-    await press('Share');
-    expect(text()).toContain('give a whole address');
-    const field = (fixture.nativeElement as HTMLElement).querySelector<HTMLInputElement>(
-      '[formcontrolname=email]',
-    );
+    await room.press('Share');
+    expect(room.text).toContain('give a whole address');
+    const field = room.element.querySelector<HTMLInputElement>('[formcontrolname=email]');
     if (!field) throw new Error('There is no field');
     field.value = 'ada@else.example';
     field.dispatchEvent(new Event('input'));
-    await press('Share');
-    const asked = http.expectOne({ method: 'POST', url: '/api/documents/guide/shares' });
+    await room.press('Share');
+    const asked = room.http.expectOne({ method: 'POST', url: '/api/documents/guide/shares' });
     expect(asked.request.body).toEqual({
       email: 'ada@else.example',
       role: 'editor',
@@ -120,92 +79,90 @@ describe('the sharing room', () => {
       { title: 'No', status: 422, errors: [{ path: 'email', message: 'is not taken' }] },
       { status: 422, statusText: 'No' },
     );
-    await fixture.whenStable();
-    expect(text()).toContain('This is not taken');
-    await press('Share');
+    await room.fixture.whenStable();
+    expect(room.text).toContain('This is not taken');
+    await room.press('Share');
     const ada = has('invited', 'ada@else.example', 'ada@else.example', 'editor');
-    await answer('POST', '/api/documents/guide/shares', { ...told, shares: [owner, ada] });
-    expect(text()).toContain('ada@else.example is nobody here yet');
+    await room.answer('POST', '/api/documents/guide/shares', { ...told, shares: [owner, ada] });
+    expect(room.text).toContain('ada@else.example is nobody here yet');
     expect(field.value).toBe('');
   });
 
   it('changes how somebody has it, writes again, and stops sharing after a question', async () => {
-    await press('Change how Jun Asari has it');
-    await press('Change');
-    await answer('PUT', '/api/documents/guide/shares/jun', editor);
+    await room.press('Change how Jun Asari has it');
+    await room.press('Change');
+    await room.answer('PUT', '/api/documents/guide/shares/jun', editor);
     await reload(told);
-    expect(text()).toContain('Jun Asari has it as editor now.');
-    await press('Write to Jun Asari again');
-    await answer('POST', '/api/documents/guide/shares/jun/send', told);
+    expect(room.text).toContain('Jun Asari has it as editor now.');
+    await room.press('Write to Jun Asari again');
+    await room.answer('POST', '/api/documents/guide/shares/jun/send', told);
     await reload(told);
-    expect(text()).toContain('Jun Asari was written to again.');
-    await press('Stop sharing it with Jun Asari …');
-    expect(text()).toContain('They lose it at once');
-    await press('Stop sharing it with Jun Asari');
-    await answer('DELETE', '/api/documents/guide/shares/jun', null);
+    expect(room.text).toContain('Jun Asari was written to again.');
+    await room.press('Stop sharing it with Jun Asari …');
+    expect(room.text).toContain('They lose it at once');
+    await room.press('Stop sharing it with Jun Asari');
+    await room.answer('DELETE', '/api/documents/guide/shares/jun', null);
     await reload({ ...told, shares: [owner, pending] });
-    expect(text()).toContain('It is not shared with Jun Asari any more.');
-    await press('Stop sharing with everybody …');
-    await press('Stop sharing it with everybody');
-    await answer('DELETE', '/api/documents/guide/shares', null);
+    expect(room.text).toContain('It is not shared with Jun Asari any more.');
+    await room.press('Stop sharing with everybody …');
+    await room.press('Stop sharing it with everybody');
+    await room.answer('DELETE', '/api/documents/guide/shares', null);
     await reload({ ...told, shares: [owner] });
-    expect(text()).toContain('Only its owners have it now.');
+    expect(room.text).toContain('Only its owners have it now.');
   });
 
   it('says who has it through a group or a collection, and which share counts', async () => {
     const person = { id: 'tobias', name: 'Tobias Rahn', initials: 'TR', colour: 1 };
     const crew = has('group', 'crew', 'Boat crew', 'editor');
     const through = { id: 'visitors', name: 'Visitors' };
-    await press('Write to Jun Asari again');
-    await answer('POST', '/api/documents/guide/shares/jun/send', told);
+    await room.press('Write to Jun Asari again');
+    await room.answer('POST', '/api/documents/guide/shares/jun/send', told);
     await reload({
       ...told,
       shares: [owner, { ...crew, through }, has('everybody', 'everybody', 'Everybody here', 'viewer')],
       having: [{ ...crew, person, through }],
     });
-    expect(text()).toContain('Tobias Rahn');
-    expect(text()).toContain('as one of Boat crew, through the collection Visitors');
-    expect(text()).toContain('the nearest counts');
-    const buttons = [...(fixture.nativeElement as HTMLElement).querySelectorAll('button')];
+    expect(room.text).toContain('Tobias Rahn');
+    expect(room.text).toContain('as one of Boat crew, through the collection Visitors');
+    expect(room.text).toContain('the nearest counts');
+    const buttons = [...room.element.querySelectorAll('button')];
     const names = buttons.map((one) => one.getAttribute('aria-label') ?? '');
     expect(names).not.toContain('Change how Boat crew has it');
     expect(names).not.toContain('Write to Everybody here again');
   });
 
   it('makes a reading link, says what it shows and how often, and ends it after a question', async () => {
-    await press('Make a reading link …');
-    await press('Make the link');
-    const asked = http.expectOne({ method: 'POST', url: '/api/documents/guide/links' });
+    await room.press('Make a reading link …');
+    await room.press('Make the link');
+    const asked = room.http.expectOne({ method: 'POST', url: '/api/documents/guide/links' });
     expect(asked.request.body).toEqual({ shows: 'now', until: null, frames: [] });
     asked.flush(link);
-    await fixture.whenStable();
+    await room.fixture.whenStable();
     await reload(told);
     await links([link]);
-    expect(text()).toContain('https://oxbow.example/read/abc');
-    expect(text()).toContain('for whoever knows the password');
-    expect(text()).toContain('visited 3 times');
-    await press('End the link …');
-    await press('End the reading link');
-    await answer('DELETE', '/api/documents/guide/links/l1', null);
+    expect(room.text).toContain('https://oxbow.example/read/abc');
+    expect(room.text).toContain('for whoever knows the password');
+    expect(room.text).toContain('visited 3 times');
+    await room.press('End the link …');
+    await room.press('End the reading link');
+    await room.answer('DELETE', '/api/documents/guide/links/l1', null);
     await reload(told);
     await links([{ ...link, ended: at, address: '' }]);
-    expect(text()).toContain('There is none.');
+    expect(room.text).toContain('There is none.');
   });
 
   it('takes for a frame only addresses of sites', async () => {
-    await press('Make a reading link …');
-    const field = (fixture.nativeElement as HTMLElement).querySelector<HTMLInputElement>(
-      '[formcontrolname=frames]',
-    );
+    await room.press('Make a reading link …');
+    const field = room.element.querySelector<HTMLInputElement>('[formcontrolname=frames]');
     if (!field) throw new Error('There is no field');
     field.value = 'withymill';
     field.dispatchEvent(new Event('input'));
-    await press('Make the link');
-    expect(text()).toContain('addresses that begin with https://');
+    await room.press('Make the link');
+    expect(room.text).toContain('addresses that begin with https://');
     field.value = 'https://withymill.example/visit, http://localhost:8080';
     field.dispatchEvent(new Event('input'));
-    await press('Make the link');
-    const asked = http.expectOne({ method: 'POST', url: '/api/documents/guide/links' });
+    await room.press('Make the link');
+    const asked = room.http.expectOne({ method: 'POST', url: '/api/documents/guide/links' });
     expect((asked.request.body as { frames: string[] }).frames).toEqual([
       'https://withymill.example',
       'http://localhost:8080',

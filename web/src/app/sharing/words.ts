@@ -71,6 +71,10 @@ export function eventSaid(event: SharingEvent): string {
       return 'made a reading link';
     case 'unlinked':
       return 'ended the reading link';
+    case 'binned':
+      return 'put it in the bin';
+    case 'putBack':
+      return 'put it back out of the bin';
   }
 }
 

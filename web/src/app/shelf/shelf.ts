@@ -84,6 +84,8 @@ export class Shelf {
   protected readonly naming = signal<'document' | 'collection' | { collection: string } | null>(null);
   /** The collection that one is asked about before it is deleted. */
   protected readonly deleting = signal<string | null>(null);
+  /** What was put in the bin just now. */
+  protected readonly binned = signal<DocumentSummary | null>(null);
   protected readonly name = new FormControl('', { nonNullable: true });
   protected readonly accepted = [...READ_ENDINGS, ARCHIVE].join(',');
   protected readonly busy = signal('');
@@ -163,6 +165,23 @@ export class Shelf {
   protected deleteCollection(id: string): void {
     this.deleting.set(null);
     this.store.dispatch(ShelfEvents.collectionDeletionAsked({ id }));
+  }
+
+  /** Puts a document in the bin; it can be put back at once. */
+  protected async bin(document: DocumentSummary): Promise<void> {
+    await this.during(`Putting ${document.title} in the bin`, async () => {
+      await firstValueFrom(this.api.bin(document.id));
+      this.store.dispatch(ShelfEvents.documentGone({ id: document.id }));
+      this.binned.set(document);
+    });
+  }
+
+  protected async unbin(document: DocumentSummary): Promise<void> {
+    this.binned.set(null);
+    await this.during(`Putting ${document.title} back`, async () => {
+      const back = await firstValueFrom(this.api.putBack(document.id));
+      this.store.dispatch(ShelfEvents.documentArrived({ document: back }));
+    });
   }
 
   protected dismiss(): void {

@@ -1,0 +1,82 @@
+import { provideHttpClient } from '@angular/common/http';
+import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
+import { provideZonelessChangeDetection } from '@angular/core';
+import type { Type } from '@angular/core';
+import type { ComponentFixture } from '@angular/core/testing';
+import { TestBed } from '@angular/core/testing';
+import { MatIconTestingModule } from '@angular/material/icon/testing';
+import { provideRouter } from '@angular/router';
+import type { Me } from '@oxbow/contract';
+import { Store, provideState, provideStore } from '@ngrx/store';
+import { SessionEvents, session } from '../session/session.store';
+
+/** A room on its own in a test: what it shows, its buttons, and the calls it makes. */
+export class Room<T> {
+  readonly http = TestBed.inject(HttpTestingController);
+
+  private constructor(readonly fixture: ComponentFixture<T>) {}
+
+  /** Opens a room for somebody who is signed in. */
+  static async open<T>(
+    component: Type<T>,
+    me: Me,
+    inputs: Readonly<Record<string, unknown>> = {},
+  ): Promise<Room<T>> {
+    TestBed.configureTestingModule({
+      imports: [MatIconTestingModule],
+      providers: [
+        provideZonelessChangeDetection(),
+        provideHttpClient(),
+        provideHttpClientTesting(),
+        provideRouter([]),
+        provideStore(),
+        provideState(session),
+      ],
+    });
+    TestBed.inject(Store).dispatch(SessionEvents.signInDone({ person: me, people: [me], then: null }));
+    const fixture = TestBed.createComponent(component);
+    for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
+    await fixture.whenStable();
+    return new Room(fixture);
+  }
+
+  get element(): HTMLElement {
+    return this.fixture.nativeElement as HTMLElement;
+  }
+
+  get text(): string {
+    return this.element.textContent ?? '';
+  }
+
+  /** Presses the button of a name. */
+  async press(name: string): Promise<void> {
+    const named = (one: HTMLButtonElement) => one.getAttribute('aria-label') ?? one.textContent?.trim();
+    const button = [...this.element.querySelectorAll('button')].find((one) => named(one) === name);
+    if (!button) throw new Error(`There is no button ${name}`);
+    button.click();
+    await this.fixture.whenStable();
+  }
+
+  /** Types into the field of a form control. */
+  async type(control: string, value: string): Promise<void> {
+    const field = this.element.querySelector<HTMLInputElement>(`[formcontrolname=${control}]`);
+    if (!field) throw new Error(`There is no field ${control}`);
+    field.value = value;
+    field.dispatchEvent(new Event('input'));
+    await this.fixture.whenStable();
+  }
+
+  /** Answers the one call that waits at an address; answers what it sent. */
+  async answer(method: string, url: string, body: object | null): Promise<unknown> {
+    const call = this.http.expectOne({ method, url });
+    call.flush(body);
+    await this.fixture.whenStable();
+    return call.request.body;
+  }
+
+  /** Refuses the one call that waits at an address. */
+  async refuse(method: string, url: string, status: number, problem: object): Promise<void> {
+    this.http.expectOne({ method, url }).flush({ status, ...problem }, { status, statusText: 'No' });
+    await this.fixture.whenStable();
+  }
+}
