@@ -5,7 +5,7 @@ import { Collection, CollectionInput } from './shapes.js';
 import * as sharing from './sharing.js';
 
 /** The calls about who has something, a document or a collection; `id` names a call about it. */
-function sharingOf(path: string, id: (call: string) => string) {
+function sharingOf<const Path extends string>(path: Path, id: (call: string) => string) {
   return {
     sharing: operation({
       id: id('sharing'),
