@@ -151,6 +151,7 @@ export interface Joined {
   readonly edits: readonly WireEdit[];
   readonly title: string;
   readonly role: import('./shapes.js').Role;
+  readonly history: import('./shapes.js').HistoryReach;
   readonly here: readonly Presence[];
 }
 

@@ -125,3 +125,40 @@ test('a collection is shared with a group that an administrator made, and who ha
   await expect(tobias.getByRole('link', { name: 'Leaflet proofs', exact: true })).toHaveCount(0);
   await expect(ines.getByRole('region', { name: 'In no collection' })).toContainText('Leaflet proofs');
 });
+
+test('whoever has a document only as it is now writes in it, finds no way into the past, and comes back after being away', async ({
+  browser,
+  oxbow,
+}) => {
+  const ines = await oxbow.as(browser, 'Ines Okell');
+  const address = await make(ines, 'For now only');
+  await text(ines).pressSequentially('Here it stands. ');
+  await kept(ines);
+  const id = address.split('/').at(-1) ?? '';
+  const headers = { Origin: oxbow.address };
+  await ines.request.put(`/api/documents/${id}/shares/jun`, {
+    data: { role: 'editor', history: 'none' },
+    headers,
+  });
+  const jun = await oxbow.as(browser, 'Jun Asari');
+  await jun.goto(address);
+  await expect(text(jun)).toContainText('Here it stands.');
+  await expect(jun.getByText('its history is not shared with you')).toBeVisible();
+  await expect(jun.getByRole('navigation', { name: 'Ways into the past' })).toHaveCount(0);
+  await expect(jun.getByRole('alert')).toHaveCount(0);
+  for (const name of ['Compare …', 'Log', 'Who wrote what', 'Watch'])
+    await expect(jun.getByRole('button', { name, exact: true })).toHaveCount(0);
+  expect((await new AxeBuilder({ page: jun }).analyze()).violations).toEqual([]);
+
+  await jun.context().setOffline(true);
+  await text(ines).click();
+  await ines.keyboard.press('Control+End');
+  await text(ines).pressSequentially('More came. ');
+  await kept(ines);
+  await text(jun).click();
+  await jun.keyboard.press('Control+Home');
+  await text(jun).pressSequentially('Jun: ');
+  await jun.context().setOffline(false);
+  await expect(text(jun)).toContainText('Jun: Here it stands. More came.');
+  await expect(text(ines)).toContainText('Jun: Here it stands. More came.');
+});

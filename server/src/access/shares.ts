@@ -1,5 +1,6 @@
 import type { HistoryReach, Holder, Role, Share, ShareInput, SharingEvent } from '@oxbow/contract';
 import { EVERYBODY } from '@oxbow/contract';
+import { Op } from 'sequelize';
 import type { Transaction } from 'sequelize';
 import type { Database } from '../store/database.js';
 import type { Stored } from '../store/models.js';
@@ -135,6 +136,13 @@ export class Shares {
     });
     await this.changed(shared, whom);
     return gone;
+  }
+
+  /** Lets it be known of the shares that ended by themselves after one time and by another, so that windows open through them close. */
+  async ended(after: number, by: number): Promise<void> {
+    const { shares } = this.database.models;
+    const rows = await shares.findAll({ where: { until: { [Op.gt]: after, [Op.lte]: by } }, raw: true });
+    for (const row of rows) await this.changed({ ...row, person: 0 }, row);
   }
 
   private async changed(shared: Shared, { person, groupKey, email }: Whom): Promise<void> {

@@ -1,6 +1,14 @@
 import type { Server as HttpServer } from 'node:http';
 import { setTimeout as pause } from 'node:timers/promises';
-import { BUDGETS, EditsMessage, JoinMessage, LeaveMessage, PresenceMessage, check } from '@oxbow/contract';
+import {
+  BEFORE,
+  BUDGETS,
+  EditsMessage,
+  JoinMessage,
+  LeaveMessage,
+  PresenceMessage,
+  check,
+} from '@oxbow/contract';
 import type {
   Accepted,
   Answer,
@@ -20,7 +28,9 @@ import { Server } from 'socket.io';
 import type { People, Signed } from '../access/people.js';
 import type { Action } from '../access/policy.js';
 import type { Standing, StandingsChange } from '../access/standings.js';
+import { NOBODY } from '../access/view.js';
 import type { View } from '../access/view.js';
+import { blended } from '../histories/blended.js';
 import type { Told } from '../histories/histories.js';
 import { allowed } from '../access/granted.js';
 import { problemOf } from '../trouble/problem.js';
@@ -262,17 +272,24 @@ export class Channel {
     const row = await this.database.models.documents.findByPk(document, { attributes: ['title'], raw: true });
     const { doc, seq } = new ToldRoom(room, told).head;
     if (since !== undefined && since > seq) throw Trouble.field('since', 'lies in the future');
-    const from = told.history === 'none' ? undefined : since;
-    const upTo = Math.min(seq, (from ?? seq) + BUDGETS.joinedEdits);
-    const missed = await this.rooms.histories.edits(told, from ?? seq, upTo, told.person);
     return {
       seq,
-      content: from === undefined ? doc.toJSON() : null,
-      edits: missed.map((row) => this.wire(row)),
+      content: since === undefined ? doc.toJSON() : null,
+      edits: since === undefined ? [] : (await this.missed(told, since, seq)).map((one) => this.wire(one)),
       title: row?.title ?? '',
       role: told.role,
+      history: told.history,
       here: [...(this.here.get(id)?.values() ?? [])].flatMap((presence) => placed(presence, told) ?? []),
     };
+  }
+
+  /** What somebody who was away since an edit did not hear. */
+  private async missed(told: Limited['view'], since: number, seq: number): Promise<StoredEdit[]> {
+    const upTo = Math.min(seq, since + BUDGETS.joinedEdits);
+    const edits = await this.rooms.histories.edits(told, since, upTo, told.person);
+    if (told.history !== 'none' || edits.length === 0) return edits;
+    const had = await this.rooms.histories.moment(told, since);
+    return blended(edits, had, ({ author }) => author === told.person);
   }
 
   /** The room in which somebody hears of edits: all who have all of a document's history hear them told alike. */
@@ -380,7 +397,7 @@ export class Channel {
       json === null ? otherwise : (JSON.parse(json) as T);
     return {
       seq,
-      author: this.people.id(row.author),
+      author: row.author === NOBODY ? BEFORE : this.people.id(row.author),
       acceptedAt: Number(row.acceptedAt),
       writtenAt: Number(row.writtenAt),
       client: row.client.split('.').at(-1) ?? row.client,

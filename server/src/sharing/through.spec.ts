@@ -58,6 +58,29 @@ describe('sharing through groups and collections', () => {
     expect(await roleOf(tobias, id)).toBe(404);
   });
 
+  it('closes open windows when a share ends by itself', async () => {
+    const id = await made('Guide');
+    const crew = await group('Boat crew', 'jun');
+    await share(`documents/${id}`, crew.id, 'editor');
+    await share(`documents/${id}`, 'tobias', 'editor');
+    const sockets = await Promise.all([jun.live(), tobias.live()]);
+    const revoked: string[] = [];
+    for (const [i, socket] of sockets.entries()) {
+      await send(socket, 'join', { document: id });
+      socket.on('revoked', () => revoked.push(['jun', 'tobias'][i] ?? ''));
+    }
+    const until = Date.now() - 1;
+    const { database, shares } = server.app;
+    await database.writes.add((transaction) =>
+      database.models.shares.update({ until }, { where: { person: 0 }, transaction }),
+    );
+    const closed = new Promise((resolve) => sockets[0]?.once('revoked', resolve));
+    await shares.ended(until - 1, Date.now());
+    await closed;
+    expect(revoked).toEqual(['jun']);
+    for (const socket of sockets) socket.disconnect();
+  });
+
   it('gives a document to everybody here, but to no guest, and tells nobody who that is', async () => {
     const id = await made('House rules');
     const { key } = server.app.people.byId('jun') ?? { key: 0 };

@@ -32,6 +32,8 @@ export class DeskBar {
   readonly mayWrite = input.required<boolean>();
   /** Whether one says who has it. */
   readonly mayShare = input(false);
+  /** Whether one may look at its history. */
+  readonly looksBack = input(true);
   /** Whether the present page is in view. */
   readonly present = input.required<boolean>();
   readonly room = input.required<string | null>();

@@ -501,6 +501,7 @@ export class Desk {
     if (event.defaultPrevented || event.ctrlKey || event.metaKey || keysAreTaken(event)) return;
     const target = event.target as HTMLElement;
     const typing = target.isContentEditable || /^(input|textarea|select)$/i.test(target.tagName);
+    if (this.log.hidden()) return;
     if (event.altKey && event.key.toLowerCase() === 't') return this.toTideline(event);
     if (event.altKey && event.key.toLowerCase() === 'w') {
       event.preventDefault();

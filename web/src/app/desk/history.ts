@@ -1,3 +1,4 @@
+import { HttpErrorResponse } from '@angular/common/http';
 import { Injectable, computed, inject, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { History, Landmark, Version, WireEdit } from '@oxbow/contract';
@@ -16,6 +17,7 @@ export class DeskHistory {
   private readonly named = signal<readonly Landmark[]>([]);
   private readonly failed = signal('');
   private readonly loaded = signal(false);
+  private readonly kept = signal(false);
   private id = '';
 
   readonly traces = this.known.asReadonly();
@@ -31,6 +33,8 @@ export class DeskHistory {
   readonly trouble = this.failed.asReadonly();
   /** Whether the history has come, or is known not to. */
   readonly ready = this.loaded.asReadonly();
+  /** Whether one has the document only as it is now: its history is not for one to see. */
+  readonly hidden = this.kept.asReadonly();
   readonly head = computed(() => this.known().at(-1)?.seq ?? 0);
 
   constructor() {
@@ -58,14 +62,18 @@ export class DeskHistory {
       this.why.set(new Map(history.events.map(({ seq, cause }) => [seq, cause as Cause])));
       this.cut.set(versions);
       this.failed.set('');
+      this.kept.set(false);
     } catch (error) {
-      this.failed.set(saidOf(error));
+      const isKept = error instanceof HttpErrorResponse && error.status === 403;
+      this.kept.set(isKept);
+      this.failed.set(isKept ? '' : saidOf(error));
     }
     this.loaded.set(true);
   }
 
   /** The line grows by itself: takes in what was accepted since. */
   add(edits: readonly WireEdit[]): void {
+    if (this.hidden()) return;
     const head = this.head();
     const fresh = edits.filter((edit) => edit.seq > head);
     const first = fresh[0];

@@ -1,3 +1,4 @@
+import { HttpErrorResponse } from '@angular/common/http';
 import { DestroyRef, Injectable, computed, effect, inject, signal, untracked } from '@angular/core';
 import type { Look } from '@oxbow/contract';
 import { sittings } from '@oxbow/core/history';
@@ -102,7 +103,7 @@ export class LastLook {
       this.known.set(await firstValueFrom(this.api.lastLook(id)));
       this.failed.set('');
     } catch (error) {
-      this.failed.set(saidOf(error));
+      this.failed.set(error instanceof HttpErrorResponse && error.status === 403 ? '' : saidOf(error));
     }
   }
 

@@ -50,6 +50,7 @@ class FakeChannel {
       edits,
       title: 'Guide',
       role: 'editor',
+      history: 'all',
       here: [],
     };
   }
