@@ -48,6 +48,7 @@ const floors = {
       'mail',
       'membership',
       'sharing',
+      'reading',
       'live',
       'jobs',
       'http',

@@ -113,7 +113,7 @@ export const operations = {
   putBack: operation({
     id: 'putBack',
     method: 'post',
-    path: '/api/bin/:document/put-back',
+    path: '/api/documents/:document/put-back',
     summary: 'Put a document back out of the bin, as everybody had it; for owners',
     status: 200,
     answer: shape.DocumentSummary,

@@ -61,8 +61,8 @@ describe('the bin', () => {
     const days = (Date.parse(binned?.goes.at ?? '') - Date.parse(binned?.binned ?? '')) / DAY;
     expect(days).toBe(30);
     expect(await bin(tobias)).toEqual([]);
-    expect((await tobias.post(`/api/bin/${id}/put-back`)).status).toBe(404);
-    expect((await ines.post(`/api/bin/${id}/put-back`)).body).toEqual(
+    expect((await tobias.post(`/api/documents/${id}/put-back`)).status).toBe(404);
+    expect((await ines.post(`/api/documents/${id}/put-back`)).body).toEqual(
       jasmine.objectContaining({ id, role: 'owner', seq: 1 }),
     );
     expect([await status(tobias), await page(), await bin(ines)]).toEqual([200, 200, []]);

@@ -83,7 +83,7 @@ export class Api {
   bin = (id: string): Observable<void> => this.http.delete<void>(`/api/documents/${id}`);
   binned = (): Observable<BinnedDocument[]> => this.http.get<BinnedDocument[]>('/api/bin');
   putBack = (id: string): Observable<DocumentSummary> =>
-    this.http.post<DocumentSummary>(`/api/bin/${id}/put-back`, {});
+    this.http.post<DocumentSummary>(`/api/documents/${id}/put-back`, {});
   deleteForGood = (id: string): Observable<void> => this.http.delete<void>(`/api/bin/${id}`);
   changeProfile = (profile: ProfileInput): Observable<Me> => this.http.patch<Me>('/api/me', profile);
   prefer = (preferences: Preferences): Observable<Me> =>

@@ -18,7 +18,7 @@ describe('the bin room', () => {
   it('tells what is there, and puts it back', async () => {
     expect(room.text).toContain('Guide');
     await room.press('Put Guide back');
-    await room.answer('POST', '/api/bin/guide/put-back', {});
+    await room.answer('POST', '/api/documents/guide/put-back', {});
     await room.answer('GET', '/api/bin', []);
     expect(room.text).toContain('“Guide” is back');
     expect(room.text).toContain('The bin is empty.');
