@@ -37,7 +37,7 @@ for (const scheme of ['light', 'dark'] as const) {
     await expect(page.getByRole('dialog')).toBeVisible();
     expect(await violations(page)).toEqual([]);
     await page.keyboard.press('Escape');
-    await page.getByRole('button', { name: 'Log' }).click();
+    await page.getByRole('button', { name: 'Log', exact: true }).click();
     await expect(page.getByRole('table', { name: 'Sittings, versions and edits' })).toBeVisible();
     expect(await violations(page)).toEqual([]);
   });

@@ -20,7 +20,7 @@ test('a file that came by mail is compared, filed by its sender, and goes back o
   const letter = page.getByRole('article', { name: 'Re: Boat-day briefing' });
   await expect(letter).toContainText('From Wilmot Strake');
   expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
-  await letter.getByRole('button', { name: 'Where does it go' }).click();
+  await letter.getByRole('button', { name: 'Import …' }).click();
   await expect(letter.getByRole('radio').first()).toBeChecked();
   await expect(letter).toContainText(/Boat-day briefing\s*\d+ % alike/);
   await letter.getByRole('radio', { name: 'Briefing for the pilots' }).check();
@@ -35,7 +35,7 @@ test('a file that came by mail is compared, filed by its sender, and goes back o
   const filing = page.getByRole('dialog');
   await filing.getByLabel('A word about where it comes from').fill('From the harbour office, by mail');
   await filing.getByLabel('Count it as a major version').check();
-  await filing.getByRole('button', { name: 'File it' }).click();
+  await filing.getByRole('button', { name: 'Import it' }).click();
   await expect(card).toContainText('From the harbour office, by mail');
   await expect(card).toContainText('Wilmot Strake');
   await expect(page.getByLabel('The document as it was')).toContainText('hand-held radio');
@@ -53,7 +53,7 @@ test('a file that came by mail is compared, filed by its sender, and goes back o
   await ines.getByRole('link', { name: /^Arrivals/ }).click();
   const redline = ines.getByRole('article', { name: /^Briefing for the pilots, / });
   await expect(redline).toContainText('What the harbour changed.');
-  await redline.getByRole('button', { name: 'Where does it go' }).click();
+  await redline.getByRole('button', { name: 'Import …' }).click();
   await redline.getByRole('radio', { name: 'A document of its own' }).check();
   await redline.getByRole('button', { name: 'Make a document of it' }).click();
   const dialog = ines.getByRole('dialog');

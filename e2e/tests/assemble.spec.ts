@@ -42,7 +42,7 @@ test('changes are decided one by one by keyboard, come back the next day, and go
   await expect(outcome(ines)).toContainText('opens at nine.');
   await expect(bar(ines)).toContainText('1 of 2 decided');
   expect((await new AxeBuilder({ page: ines }).analyze()).violations).toEqual([]);
-  await bar(ines).getByRole('button', { name: 'Leave it for later' }).click();
+  await bar(ines).getByRole('button', { name: 'Decide later' }).click();
   await ines.keyboard.press('Escape');
 
   const petru = await oxbow.as(browser, 'Petru Dalca');

@@ -44,16 +44,16 @@ test('a restore keeps its note, and a moment becomes a private document of its o
   await card.getByLabel('A note on this restore').fill('The old list was better.');
   await card.getByRole('button', { name: /^Put .* on top$/ }).click();
   await expect(page.getByText('is back on top')).toBeVisible();
-  await page.getByRole('button', { name: 'Log' }).click();
+  await page.getByRole('button', { name: 'Log', exact: true }).click();
   await expect(page.getByText('“The old list was better.”').first()).toBeVisible();
-  await page.getByRole('button', { name: 'Log' }).click();
+  await page.getByRole('button', { name: 'Log', exact: true }).click();
   await page.getByRole('button', { name: 'Take the restore back' }).click();
   await expect(text(page)).toContainText('In fog nobody leaves.');
 
   await page.keyboard.press('Alt+t');
   await expect(page.locator('[data-handle="later"]')).toBeFocused();
   await page.keyboard.press('ArrowLeft');
-  await card.getByRole('button', { name: 'Copy out' }).click();
+  await card.getByRole('button', { name: 'Export or copy' }).click();
   await page.getByRole('menuitem', { name: 'As a document of its own …' }).click();
   await card.getByLabel('Title of the new document').fill('A briefing of my own');
   await card.getByRole('button', { name: 'Make the document' }).click();
@@ -103,7 +103,7 @@ test('a copy comes home: what only it changed goes in, and a conflict is decided
   await expect(text(tobias)).toContainText('Low water');
   await tobias.keyboard.press('Alt+t');
   const card = tobias.getByRole('region', { name: 'The picked moment' });
-  await card.getByRole('button', { name: 'Copy out' }).click();
+  await card.getByRole('button', { name: 'Export or copy' }).click();
   await tobias.getByRole('menuitem', { name: 'As a document of its own …' }).click();
   await card.getByLabel('Title of the new document').fill('Tide times, tried out');
   await card.getByRole('button', { name: 'Make the document' }).click();

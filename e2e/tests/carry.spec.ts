@@ -134,7 +134,7 @@ test('the two pages scroll in step, and a passage is dragged from one to the oth
   });
   const headers = { Origin: oxbow.address };
   const imported = await page.request.post('/api/documents/import', {
-    multipart: { file: file(lines), title: 'Log of the gate' },
+    multipart: { file: file(lines), title: 'The gate through the year' },
     headers,
   });
   const { id, seq } = (await imported.json()) as { id: string; seq: number };

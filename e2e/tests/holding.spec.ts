@@ -43,7 +43,7 @@ test('what is held back stays here while others write, survives closing, and is 
   await expect(text(next)).toHaveText('Before: First line.');
   await text(next).press('Control+y');
   await expect(text(next)).toHaveText('Before: First line. Mine alone.');
-  await next.getByRole('button', { name: 'Put it in', exact: true }).click();
+  await next.getByRole('button', { name: 'Publish my draft', exact: true }).click();
   await expect(text(petru)).toHaveText('Before: First line. Mine alone.');
   await expect(next.getByText('You hold back here: what you write stays')).toBeVisible();
 });

@@ -46,7 +46,7 @@ test('the log is filtered, unfolded to single edits, and two of its rows compare
 }) => {
   const page = await oxbow.as(browser, 'Ines Okell');
   await page.getByRole('link', { name: /^Walking the Withy/ }).click();
-  await page.getByRole('button', { name: 'Log' }).click();
+  await page.getByRole('button', { name: 'Log', exact: true }).click();
   const rows = page.getByRole('table', { name: 'Sittings, versions and edits' }).getByRole('row');
   await expect(rows.nth(3)).toBeVisible();
   await page.getByRole('checkbox', { name: 'Landmarks only' }).check();

@@ -43,8 +43,8 @@ test('a lost paragraph is found by the tideline, among removed passages and by s
   const find = page.getByRole('region', { name: 'Find in time' });
   await find.getByLabel('Words to find in time').fill(phrase);
   await page.keyboard.press('Enter');
-  const first = find.getByRole('listitem').filter({ hasText: 'went' }).first();
-  await expect(first).toContainText(/went\s*Ines Okell/);
+  const first = find.getByRole('listitem').filter({ hasText: 'removed by' }).first();
+  await expect(first).toContainText(/removed by\s*Ines Okell/);
   await first.getByRole('button', { name: 'Life of its passage' }).click();
   const life = page.getByRole('region', { name: 'Passage life' });
   await expect(life.getByRole('listitem').first()).toContainText('wrote it');
@@ -129,7 +129,7 @@ test('a paragraph is watched, and a change of it is told and led to', async ({ b
   await text(jun).pressSequentially('Redshank, two pairs.');
   await kept(jun);
   await jun.getByRole('button', { name: 'Watch' }).click();
-  await jun.getByRole('menuitem', { name: /the paragraph in hand/ }).click();
+  await jun.getByRole('menuitem', { name: /the paragraph I am in/ }).click();
   await expect(jun.getByText('You will be told when “Redshank, two pairs.” changes.')).toBeVisible();
   await jun.getByRole('link', { name: 'To the shelf' }).click();
   const ines = await oxbow.as(browser, 'Ines Okell');
@@ -162,13 +162,13 @@ test('the writing is played back, step by step, at three paces', async ({ browse
   await controls.getByLabel('Pace').selectOption('edit');
   await far.fill('0');
   await expect(written).toHaveText('');
-  await controls.getByRole('button', { name: 'Step on' }).click();
+  await controls.getByRole('button', { name: 'Next step' }).click();
   await expect(written).toHaveText('Six places a boat.');
   await expect(controls).toContainText('Mairead Quill');
   await far.fill('2');
   await expect(controls).toContainText('2 of 2');
   await expect(written).toContainText('In fog nobody leaves.');
-  await controls.getByRole('button', { name: 'Step back' }).click();
+  await controls.getByRole('button', { name: 'Previous step' }).click();
   await expect(written).toHaveText('Six places a boat.');
   await controls.getByLabel('Pace').selectOption('sitting');
   await expect(controls).toContainText('1 of 1');
@@ -244,7 +244,7 @@ test('looking back needs no mouse', async ({ browser, oxbow }) => {
   await page.keyboard.type('"reed hut has benches"');
   await page.keyboard.press('Enter');
   await expect(page.locator('ox-find').getByRole('status')).toContainText('came');
-  const show = page.getByRole('button', { name: 'Show where it came' }).first();
+  const show = page.getByRole('button', { name: 'Show where it was added' }).first();
   while (!(await show.evaluate((element) => element === document.activeElement)))
     await page.keyboard.press('Tab');
   await page.keyboard.press('Enter');

@@ -37,7 +37,7 @@ test('a document is shared from today on, by name, looked at by the newcomer in 
   await tobias.keyboard.press('Control+a');
   await tobias.keyboard.type('Only what I wrote.');
   await kept(tobias);
-  await tobias.getByRole('button', { name: 'Log' }).click();
+  await tobias.getByRole('button', { name: 'Log', exact: true }).click();
   const rows = tobias.getByRole('table', { name: 'Sittings, versions and edits' }).getByRole('row');
   await expect(rows.last()).toContainText('What stood when you came');
   await expect(rows.last()).toContainText('the beginning');

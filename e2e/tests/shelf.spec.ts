@@ -7,7 +7,7 @@ test('a file becomes a document, another its next version, and both can be copie
 }) => {
   const page = await oxbow.as(browser, 'Hanneke Voss');
   const chooser = page.waitForEvent('filechooser');
-  await page.getByRole('button', { name: 'Bring in a file' }).click();
+  await page.getByRole('button', { name: 'Import a file' }).click();
   await (
     await chooser
   ).setFiles({
@@ -30,12 +30,12 @@ test('a file becomes a document, another its next version, and both can be copie
   });
   await row.dispatchEvent('drop', { dataTransfer: data });
   const dialog = page.getByRole('dialog');
-  await expect(dialog).toContainText('File tables.html on top of Tide tables');
-  await dialog.getByRole('button', { name: 'File it' }).click();
+  await expect(dialog).toContainText('Import tables.html as the next version of Tide tables');
+  await dialog.getByRole('button', { name: 'Import it' }).click();
   await expect(page.getByLabel('The document as it was')).toContainText('and equinox');
   const card = page.getByRole('region', { name: 'The picked moment' });
   await expect(card).toContainText('From the file tables.html');
-  await card.getByRole('button', { name: 'Copy out' }).click();
+  await card.getByRole('button', { name: 'Export or copy' }).click();
   const saved = page.waitForEvent('download');
   await page.getByRole('menuitem', { name: 'As Markdown (.md)' }).click();
   expect((await saved).suggestedFilename()).toBe('Tide tables version 3.md');
@@ -46,7 +46,7 @@ test('a file that cannot be read is said to be so, and nothing is made of it', a
   await expect(page.getByRole('link', { name: 'Boat-day briefing', exact: true })).toBeVisible();
   const count = await page.locator('ul li').count();
   const chooser = page.waitForEvent('filechooser');
-  await page.getByRole('button', { name: 'Bring in a file' }).click();
+  await page.getByRole('button', { name: 'Import a file' }).click();
   await (
     await chooser
   ).setFiles({ name: 'picture.md', mimeType: 'text/markdown', buffer: Buffer.from([0x89, 0x50, 0, 0x47]) });
@@ -60,15 +60,19 @@ test('collections are made, renamed and filled, and another window follows', asy
   await ines.getByRole('button', { name: 'New collection' }).click();
   await ines.getByLabel('Name of the new collection').fill('Harbour');
   await ines.getByRole('button', { name: 'Make the collection' }).click();
-  await ines.getByRole('button', { name: 'What can be done with Boat-day briefing' }).click();
+  await ines.getByRole('button', { name: 'What can be done with Walking the Withy' }).click();
   await ines.getByRole('menuitem', { name: 'Move to a collection' }).click();
   await ines.getByRole('menuitem', { name: 'Harbour' }).click();
   const board = watching.getByRole('region', { name: 'Harbour' });
-  await expect(board.getByRole('link', { name: 'Boat-day briefing', exact: true })).toBeVisible();
+  await expect(board.getByRole('link', { name: 'Walking the Withy tide mill', exact: true })).toBeVisible();
   await ines.getByRole('button', { name: 'Rename the collection Harbour' }).click();
   await ines.getByLabel('Name of the collection').fill('Boats and harbour');
   await ines.keyboard.press('Enter');
   await expect(watching.getByRole('heading', { name: 'Boats and harbour' })).toBeVisible();
+  await ines.getByRole('button', { name: 'What can be done with Walking the Withy' }).click();
+  await ines.getByRole('menuitem', { name: 'Move to a collection' }).click();
+  await ines.getByRole('menuitem', { name: 'Visitors' }).click();
+  await expect(watching.getByRole('region', { name: 'Visitors' })).toContainText('Walking the Withy');
 });
 
 test('the words "last changed" lead into the history, and a reload comes back to the same place', async ({
@@ -81,7 +85,7 @@ test('the words "last changed" lead into the history, and a reload comes back to
   await expect(card).toContainText('Mairead Quill');
   await expect(page.locator('.at-hand').first()).toBeInViewport();
   await page.getByRole('button', { name: 'Zoom in' }).click();
-  await page.getByRole('button', { name: 'Log' }).click();
+  await page.getByRole('button', { name: 'Log', exact: true }).click();
   const range = await page.locator('.range').textContent();
   await page.reload();
   await expect(card).toContainText('Mairead Quill');
@@ -122,7 +126,7 @@ test('a whole history is saved as one file, and brought in again as it was', asy
   const download = await saved;
   expect(download.suggestedFilename()).toBe('Kept whole history.zip');
   const chooser = page.waitForEvent('filechooser');
-  await page.getByRole('button', { name: 'Bring in a file' }).click();
+  await page.getByRole('button', { name: 'Import a file' }).click();
   await (
     await chooser
   ).setFiles({

@@ -59,7 +59,7 @@ test('two write in one paragraph, one loses it, the other finds who and when and
     await expect(text(page)).toHaveText('Please note: The mill opens on Sunday. Bring boots and a coat.');
   await expect(tobias.getByText('Ines Okell brought back')).toBeVisible();
 
-  await ines.getByRole('button', { name: 'Log' }).click();
+  await ines.getByRole('button', { name: 'Log', exact: true }).click();
   const log = ines.getByRole('table', { name: 'Sittings, versions and edits' });
   await log
     .getByRole('button', { name: /^Unfold/ })

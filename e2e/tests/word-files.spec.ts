@@ -53,7 +53,7 @@ test('a .docx is dragged onto the shelf, onto a document and onto a comparison, 
   expect((await new AxeBuilder({ page }).include('ox-filing-dialog').analyze()).violations).toEqual([]);
   await dialog.getByRole('radio', { name: 'Both' }).click();
   await dialog.getByLabel('A word about where it comes from').fill('Tamsin read it on the train');
-  await dialog.getByRole('button', { name: 'File it' }).click();
+  await dialog.getByRole('button', { name: 'Import it' }).click();
   const card = page.getByRole('region', { name: 'The picked moment' });
   await expect(card).toContainText('Tamsin read it on the train');
   await expect(card).toContainText(/tracked changes by Tamsin Reve/);
@@ -81,7 +81,7 @@ test('a .docx is dragged onto the shelf, onto a document and onto a comparison, 
   await expect(card).toContainText('A file from outside');
   await expect(page.locator('ins').filter({ hasText: 'Four' })).toBeVisible();
   await card.getByRole('button', { name: 'File it as the next version' }).click();
-  await dialog.getByRole('button', { name: 'File it' }).click();
+  await dialog.getByRole('button', { name: 'Import it' }).click();
   await expect(card).toContainText('From the file more.docx by Tamsin Reve');
   await expect(page.getByLabel('The document as it was')).toContainText('Four coils');
 });

@@ -104,5 +104,9 @@ export const routes: Routes = [
     canActivate: [signedIn],
     loadComponent: async () => (await import('./desk/desk')).Desk,
   },
-  { path: '**', redirectTo: '' },
+  {
+    path: '**',
+    title: 'No such page · Oxbow Tide',
+    loadComponent: async () => (await import('./no-access/unknown')).Unknown,
+  },
 ];

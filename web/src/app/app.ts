@@ -1,8 +1,14 @@
 import { ChangeDetectionStrategy, Component, effect, inject } from '@angular/core';
-import { RouterOutlet } from '@angular/router';
+import { MatDialog } from '@angular/material/dialog';
+import { Router, RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
+import { Acting } from './acting/acting';
 import { wearTheme, wornTheme } from './look/theme';
 import { SessionEvents, session } from './session/session.store';
+import { shelf } from './shelf/shelf.store';
+
+/** Milliseconds after which the list of commands is fetched, so that it opens at once when it is asked for. */
+const SOON = 2000;
 
 /** The whole app: whatever room the address names. */
 @Component({
@@ -10,10 +16,38 @@ import { SessionEvents, session } from './session/session.store';
   imports: [RouterOutlet],
   template: '<router-outlet />',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { '(document:keydown)': 'acting.key($event)' },
 })
 export class App {
+  protected readonly acting = inject(Acting);
+  private readonly dialog = inject(MatDialog);
+
   constructor() {
     const store = inject(Store);
+    const router = inject(Router);
+    const goes = (to: string) => () => void router.navigateByUrl(to);
+    this.acting.offer(
+      {
+        shelf: goes('/'),
+        arrivals: goes('/arrivals'),
+        bin: goes('/bin'),
+        account: goes('/account'),
+        people: goes('/people'),
+      },
+      (id) => me() !== null && (id !== 'people' || me()?.mayInvite === true),
+    );
+    const documents = store.selectSignal(shelf.selectDocuments);
+    this.acting.offerFinding(() =>
+      documents().map(({ id, title }) => ({
+        label: title,
+        about: 'Document',
+        run: goes(`/documents/${id}`),
+      })),
+    );
+    this.acting.offer({
+      help: () => void this.openHelp(),
+      commands: () => void this.openCommands(),
+    });
     const me = store.selectSignal(session.selectPerson);
     wearTheme(wornTheme());
     effect(() => {
@@ -21,5 +55,16 @@ export class App {
       if (theme) wearTheme(theme);
     });
     store.dispatch(SessionEvents.appOpened());
+    setTimeout(() => void import('./acting/commands'), SOON);
+  }
+
+  private async openHelp(): Promise<void> {
+    const { Help } = await import('./acting/help');
+    this.dialog.open(Help, { data: null, autoFocus: 'dialog', maxWidth: '760px' });
+  }
+
+  private async openCommands(): Promise<void> {
+    const { Commands } = await import('./acting/commands');
+    this.dialog.open(Commands, { position: { top: '80px' } });
   }
 }

@@ -93,8 +93,8 @@ describe('arrivals', () => {
   it('leads a file to the document it reads like, to be compared first or filed by its sender', async () => {
     await come([letter]);
     expect(room().textContent).toContain('From Wilmot Strake');
-    expect(room().textContent).toContain('Of a kind that cannot be filed');
-    await press('Where does it go …');
+    expect(room().textContent).toContain('Of a kind that cannot be imported');
+    await press('Import …');
     http.expectOne('/api/arrivals/one/files/0/like').flush([
       { document: 'read', title: 'Only read', likeness: 0.9, mayWrite: false },
       { document: 'briefing', title: 'Briefing', likeness: 0.724, mayWrite: true },
@@ -103,12 +103,12 @@ describe('arrivals', () => {
     expect(room().textContent).toContain('72 % alike');
     await press('Compare it first');
     expect(went).toEqual([[['/documents', 'briefing'], { queryParams: { arrival: 'one', file: 0 } }]]);
-    await press('File it on top …');
+    await press('Import it as the next version …');
     http.expectOne('/api/arrivals/one/files/0').flush(new Blob(['x']));
     await settled();
     const dialog = document.querySelector('ox-filing-dialog') as HTMLElement;
     expect(dialog.querySelector('textarea')?.value).toBe('briefing.docx, as Wilmot Strake sent it');
-    await press('File it', dialog);
+    await press('Import it', dialog);
     const call = http.expectOne('/api/arrivals/one/files/0/filing');
     expect(call.request.body).toEqual({
       document: 'briefing',
@@ -122,7 +122,7 @@ describe('arrivals', () => {
 
   it('puts a message away', async () => {
     await come([letter]);
-    await press('Put it away');
+    await press('Dismiss');
     http.expectOne('/api/arrivals/one').flush(null);
     await come([]);
     expect(room().textContent).toContain('Nothing waits here');

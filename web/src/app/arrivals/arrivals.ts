@@ -4,6 +4,7 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
+import { What } from '../acting/what';
 import { ago, dayAndTime } from '../look/time';
 import { ShelfEvents } from '../shelf/shelf.store';
 import { ArrivalEvents, arrivals } from './arrivals.store';
@@ -12,7 +13,7 @@ import { ArrivedFile } from './arrived-file';
 /** Messages that came with files, waiting to be filed. */
 @Component({
   selector: 'ox-arrivals',
-  imports: [ArrivedFile, MatButtonModule, MatIconModule, MatProgressBarModule, RouterLink],
+  imports: [What, ArrivedFile, MatButtonModule, MatIconModule, MatProgressBarModule, RouterLink],
   templateUrl: './arrivals.html',
   styleUrl: './arrivals.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -80,7 +80,7 @@ const addresses: ValidatorFn = ({ value }) => {
         <p class="wrong" role="alert">{{ calling.wrong() }}</p>
       </mat-dialog-content>
       <mat-dialog-actions align="end">
-        <button matButton mat-dialog-close type="button">Leave it</button>
+        <button matButton mat-dialog-close type="button">Cancel</button>
         <button matButton="filled" type="submit" [disabled]="calling.busy()">Send it</button>
       </mat-dialog-actions>
     </form>

@@ -1,15 +1,16 @@
 import {
+  afterNextRender,
   ChangeDetectionStrategy,
   Component,
-  DestroyRef,
-  ElementRef,
-  afterNextRender,
   computed,
+  DestroyRef,
   effect,
+  ElementRef,
   inject,
   input,
   linkedSignal,
   output,
+  signal,
   untracked,
   viewChild,
 } from '@angular/core';
@@ -21,6 +22,7 @@ import type { Whereabouts } from '@oxbow/contract';
 import { textSchema } from '@oxbow/core/content';
 import { Node } from 'prosemirror-model';
 import { debounceTime } from 'rxjs';
+import { What } from '../acting/what';
 import { Api, saidOf } from '../api/api';
 import { pastClip } from '../desk/clip';
 import { LiveDocument } from '../desk/live-document';
@@ -45,7 +47,7 @@ interface Place {
 /** A past page beside the live one: what is picked in it is carried to where it stood, to the caret, or dragged across. */
 @Component({
   selector: 'ox-carry',
-  imports: [MatButtonModule, MatIconModule, MatProgressBarModule, PastPage],
+  imports: [What, MatButtonModule, MatIconModule, MatProgressBarModule, PastPage],
   templateUrl: './carry.html',
   styleUrl: './carry.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -93,7 +95,15 @@ export class Carry {
       .flatMap(({ stands }) => stands.earlier)
       .sort((a, b) => a.from - b.from),
   );
-  protected readonly picked = linkedSignal<Node | null, Picked>({ source: this.doc, computation: () => [] });
+  protected readonly picked = linkedSignal<Node | null, Picked>({
+    source: this.doc,
+    computation: () => [],
+    equal: (one, other) =>
+      one.length === other.length &&
+      one.every(({ from, to }, i) => from === other[i]?.from && to === other[i].to),
+  });
+  /** What was to be carried before it was known where it stood; it is as soon as that is known. */
+  private readonly hurried = signal<Picked | null>(null);
   private readonly found = rxResource({
     params: () => {
       const picked = this.picked();
@@ -163,6 +173,14 @@ export class Carry {
     });
     destroy.onDestroy(() => this.mark(null));
     effect(() => {
+      const [hurried, picked, where] = [this.hurried(), this.picked(), this.where()];
+      if (!hurried || (!where && picked === hurried)) return;
+      untracked(() => {
+        this.hurried.set(null);
+        if (picked === hurried) this.send();
+      });
+    });
+    effect(() => {
       const kind = this.where()?.kind;
       const spot = kind === 'stands' ? this.spot() : kind === 'changed' ? this.inPlace() : this.near();
       untracked(() => this.mark(spot, kind === 'stands' ? '' : `here: ${this.quote()}`));
@@ -206,6 +224,13 @@ export class Carry {
     const undo = this.live.acts.carry(this.pastOf(doc), place);
     if (undo) this.words.say('Carried forward, with its writers.', { label: 'Take it back', run: undo });
     else this.words.say('That cannot stand there. Put the caret elsewhere.');
+  }
+
+  /** Carries what is picked to where it stood, as soon as that is known. */
+  protected send(): void {
+    const where = this.where();
+    if (where) this.put(where.kind === 'changed' ? this.inPlace() : this.near());
+    else if (this.picked().length > 0) this.hurried.set(this.picked());
   }
 
   protected putAtCaret(): void {

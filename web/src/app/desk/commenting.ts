@@ -38,7 +38,7 @@ import { DeskActs } from './acts';
       }
       <div class="acts">
         <button matButton="filled" type="submit" [disabled]="acts.busy()">Keep the comment</button>
-        <button matButton type="button" (click)="done.emit()">Leave it</button>
+        <button matButton type="button" (click)="done.emit()">Cancel</button>
       </div>
     </form>
   `,

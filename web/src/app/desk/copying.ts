@@ -41,7 +41,7 @@ import { DeskActs } from './acts';
       <p class="wrong" role="alert">{{ wrong() }}</p>
       <div class="acts">
         <button matButton="filled" type="submit" [disabled]="acts.busy()">Make the document</button>
-        <button matButton type="button" (click)="done.emit()">Leave it</button>
+        <button matButton type="button" (click)="done.emit()">Cancel</button>
       </div>
     </form>
   `,

@@ -4,6 +4,8 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import { RouterLink } from '@angular/router';
+import { Acting } from '../acting/acting';
+import { ACTS, keysTold } from '../acting/acts';
 import { Notices } from '../notices/notices';
 import type { Place } from '../past/rooms';
 import { WatchMenu } from './watch-menu';
@@ -52,12 +54,12 @@ export class DeskBar {
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
   protected readonly naming = signal(false);
   protected readonly name = new FormControl('', { nonNullable: true });
-  protected readonly ways: readonly (Place & { readonly name: string; readonly about: string })[] = [
-    { room: 'find', name: 'Find in time', about: 'Words in every moment of this document (F)' },
-    { room: 'removed', name: 'Removed', about: 'Passages that have left this document (R)' },
-    { room: 'contributors', name: 'Contributors', about: 'Who wrote how much, and when' },
-    { room: 'play', name: 'Play back', about: 'Watch it being written (P)' },
-  ];
+  protected readonly acting = inject(Acting);
+  protected readonly acts = ACTS;
+  protected readonly ways = (['find', 'removed', 'contributors', 'play'] as const).map((room) => {
+    const { label, about, keys } = ACTS[room];
+    return { room, name: label, about: keys ? `${about} (${keysTold(keys)})` : about };
+  });
 
   protected startNaming(): void {
     if (!this.mayWrite()) return;

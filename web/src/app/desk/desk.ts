@@ -15,14 +15,15 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormControl, FormsModule, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
-import { MatDialog } from '@angular/material/dialog';
 import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Title } from '@angular/platform-browser';
-import { RouterLink } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import type { Outcome, WireEdit } from '@oxbow/contract';
 import { sittings } from '@oxbow/core/history';
 import { Store } from '@ngrx/store';
+import { Acting } from '../acting/acting';
+import type { Found } from '../acting/acting';
 import { Assembled } from '../assemble/assembled';
 import { Assembling } from '../assemble/assembling';
 import { AssemblyBar } from '../assemble/assembly-bar';
@@ -38,6 +39,7 @@ import { HoldingBand } from '../holding/holding-band';
 import { KeepingMenu } from '../holding/keeping-menu';
 import type { Place } from '../past/rooms';
 import { Rooms } from '../past/rooms';
+import { dayAndTime } from '../look/time';
 import { Comparing } from '../reading/comparing';
 import { Comparison } from '../reading/comparison';
 import { Choosing } from '../reading/choosing';
@@ -59,8 +61,6 @@ import { DeskBar } from './desk-bar';
 import { Fresh } from './fresh';
 import { DeskHistory } from './history';
 import { writingPlugins } from './keys';
-import { keysAreTaken } from '../look/keys';
-import { KeysHelp } from './keys-help';
 import { LastLook } from './last-look';
 import { ledgerPlugin } from './ledger';
 import { LedgerBar } from './ledger-bar';
@@ -127,14 +127,14 @@ const BRIEF_CARD = 640;
   templateUrl: './desk.html',
   styleUrl: './desk.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { '(document:keydown)': 'key($event)' },
 })
 export class Desk {
   readonly id = input.required<string>();
 
   protected readonly address = inject(DeskAddress);
   protected readonly assembling = inject(Assembling);
-  private readonly dialog = inject(MatDialog);
+  private readonly acting = inject(Acting);
+  private readonly router = inject(Router);
   private readonly pageTitle = inject(Title);
   private readonly store = inject(Store);
   protected readonly live = inject(LiveDocument);
@@ -219,6 +219,7 @@ export class Desk {
   protected readonly caret = signal<number | null>(null);
 
   constructor() {
+    this.offerActs();
     effect(() => untracked(() => this.begin(this.id())));
     effect(() => {
       const [document, pick, other] = [this.id(), this.pick(), this.address.other()];
@@ -428,9 +429,7 @@ export class Desk {
   }
 
   /** Names the picked moment, or now. */
-  private nameMoment(event: KeyboardEvent): void {
-    if (!this.mayWrite() || this.look()?.file) return;
-    event.preventDefault();
+  private nameMoment(): void {
     if (!this.look()) this.go({ earlier: this.log.head(), later: this.log.head() });
     this.wantsName.set(true);
   }
@@ -497,46 +496,87 @@ export class Desk {
     return true;
   }
 
-  protected key(event: KeyboardEvent): void {
-    if (event.defaultPrevented || event.ctrlKey || event.metaKey || keysAreTaken(event)) return;
-    const target = event.target as HTMLElement;
-    const typing = target.isContentEditable || /^(input|textarea|select)$/i.test(target.tagName);
-    if (this.log.hidden()) return;
-    if (event.altKey && event.key.toLowerCase() === 't') return this.toTideline(event);
-    if (event.altKey && event.key.toLowerCase() === 'w') {
-      event.preventDefault();
-      return this.ledger.toggle(this.id());
-    }
-    if (event.key === 'Escape' && this.place() && !typing) return this.enter(null);
-    if (event.key === 'Escape' && this.look() && !typing) return this.go(null);
-    if (typing || event.altKey || (event.key.length === 1 && this.me()?.preferences.keys === false)) return;
-    const acts: Record<string, () => void> = {
-      ...(this.assembling.on()
-        ? {
-            1: () => this.bar()?.take('earlier'),
-            2: () => this.bar()?.take('both'),
-            3: () => this.bar()?.take('later'),
-          }
-        : {}),
-      j: () => this.stepChange(1),
-      k: () => this.stepChange(-1),
-      m: () => this.comparing.marked.update((marked) => !marked),
-      a: () => this.look() && !this.look()?.file && this.address.assemble(!this.assembling.on()),
-      b: () => this.mayWrite() && this.look() && !this.isNow() && this.enter({ room: 'carry' }),
-      c: () => void this.chooseEnds(),
-      g: () => this.goToChange(),
-      f: () => this.enter({ room: 'find' }),
-      r: () => this.enter({ room: 'removed' }),
-      p: () => this.enter({ room: 'play' }),
-      l: () => this.lifeOfChange(),
-      n: () => this.nameMoment(event),
-      '?': () => void this.dialog.open(KeysHelp),
-    };
-    acts[event.key.length === 1 ? event.key.toLowerCase() : event.key]?.();
+  /** What can be done on this desk, by buttons, keys and the list of commands alike. */
+  private offerActs(): void {
+    const past = (): boolean => !this.log.hidden();
+    const reads = (): boolean => this.look() !== null;
+    const decides = (): boolean => this.assembling.on();
+    this.acting.offer(
+      { share: () => void this.router.navigate(['/documents', this.id(), 'sharing']) },
+      () => this.about.document()?.role === 'owner',
+    );
+    this.acting.offer({ print: () => print() }, () => !this.look() && !this.place());
+    this.acting.offer({ backToNow: () => this.go(null) }, () => reads() && !this.place());
+    this.acting.offer({ leaveRoom: () => this.enter(null) }, () => this.place() !== null);
+    this.acting.offer(
+      {
+        toTideline: () => this.toTideline(),
+        ledger: () => this.ledger.toggle(this.id()),
+        compare: () => void this.chooseEnds(),
+        find: () => this.enter({ room: 'find' }),
+        removed: () => this.enter({ room: 'removed' }),
+        contributors: () => this.enter({ room: 'contributors' }),
+        play: () => this.enter({ room: 'play' }),
+        log: () => this.toggleLog(),
+        fold: () => this.fold(),
+      },
+      past,
+    );
+    this.acting.offer(
+      { nameMoment: () => this.nameMoment() },
+      () => past() && this.mayWrite() && !this.look()?.file,
+    );
+    this.acting.offer(
+      { keepVersion: () => this.keeping.set(true) },
+      () => past() && this.mayWrite() && !this.look() && !this.about.checkedOut(),
+    );
+    this.acting.offer(
+      {
+        nextChange: () => this.stepChange(1),
+        previousChange: () => this.stepChange(-1),
+        marks: () => this.comparing.marked.update((marked) => !marked),
+        goToChange: () => this.goToChange(),
+        life: () => this.lifeOfChange(),
+      },
+      reads,
+    );
+    this.acting.offer(
+      { assemble: () => this.address.assemble(!this.assembling.on()) },
+      () => reads() && !this.look()?.file,
+    );
+    this.acting.offer(
+      { carry: () => this.enter({ room: 'carry' }) },
+      () => this.mayWrite() && reads() && !this.isNow(),
+    );
+    this.acting.offer(
+      {
+        takeEarlier: () => this.bar()?.take('earlier'),
+        takeBoth: () => this.bar()?.take('both'),
+        takeLater: () => this.bar()?.take('later'),
+      },
+      decides,
+    );
+    this.acting.offerFinding(() => this.places());
   }
 
-  private toTideline(event: KeyboardEvent): void {
-    event.preventDefault();
+  /** Moments of this document that have a number or a name. */
+  private places(): Found[] {
+    const open = (seq: number): void => this.go({ earlier: Math.max(0, seq - 1), later: seq });
+    return [
+      ...this.log.landmarks().map(({ name, note, seq }) => ({
+        label: name,
+        about: note ? `Landmark: ${note}` : 'Landmark',
+        run: () => open(seq),
+      })),
+      ...this.log.versions().map(({ number, gist, at, seq }) => ({
+        label: `Version ${number}`,
+        about: `${dayAndTime(at)}: ${gist}`,
+        run: () => open(seq),
+      })),
+    ];
+  }
+
+  private toTideline(): void {
     this.folded.set(false);
     this.showLog.set(false);
     this.wantsLine.set(true);

@@ -100,7 +100,7 @@ describe('going back', () => {
     const conflict = { before: 'oars', now: 'oars and rope', after: 'and rope' };
     await show(TakingBack, { previewTakeBack: () => of(preview({ conflict, changes: 0 })) }, stretch);
     for (const text of ['oars and rope', 'Before it', 'Without it']) expect(page.textContent).toContain(text);
-    expect([...page.querySelectorAll('button')].map((one) => one.textContent?.trim())).toEqual(['Leave it']);
+    expect([...page.querySelectorAll('button')].map((one) => one.textContent?.trim())).toEqual(['Cancel']);
     TestBed.resetTestingModule();
     await show(TakingBack, { previewTakeBack: () => of(preview({ changes: 0 })) }, stretch);
     expect(page.textContent).toContain('Nothing of it is left');

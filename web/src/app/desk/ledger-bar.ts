@@ -2,17 +2,19 @@ import { ChangeDetectionStrategy, Component, input, model, output } from '@angul
 import { FormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import type { Person } from '@oxbow/contract';
+import { What } from '../acting/what';
 import type { LedgerFilter } from './ledger';
 
 /** Says what the ledger shows, and narrows it to a person or an age. */
 @Component({
   selector: 'ox-ledger-bar',
-  imports: [FormsModule, MatButtonModule],
+  imports: [What, FormsModule, MatButtonModule],
   template: `
     <span
-      >Who wrote what: each block’s tab tells who put something there last; rest on a stretch for its
+      >Who wrote what: each block’s tab tells who put something there last; point at a passage for its
       writer.</span
     >
+    <ox-what noun="ledger" />
     <select
       [ngModel]="filter().person"
       (ngModelChange)="filter.set({ person: $event, days: filter().days })"

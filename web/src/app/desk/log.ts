@@ -9,6 +9,7 @@ import type { Sort } from '@angular/material/sort';
 import { MatTableModule } from '@angular/material/table';
 import type { Person, Version } from '@oxbow/contract';
 import type { Cause, Trace } from '@oxbow/core/history';
+import { What } from '../acting/what';
 import { colourOf } from '../look/colours';
 import { ago, dayAndTime } from '../look/time';
 import type { Pick } from '../tideline/tideline';
@@ -24,6 +25,7 @@ const CLOSE = 2 * 60_000;
 @Component({
   selector: 'ox-log',
   imports: [
+    What,
     CdkFixedSizeVirtualScroll,
     CdkVirtualScrollViewport,
     FormsModule,

@@ -210,7 +210,7 @@ describe('the moment card', () => {
       landmark: { id: 'l1', seq: 2, name: 'As agreed', note: '' },
       anyLandmark: true,
     });
-    await press(page, 'Copy out');
+    await press(page, 'Export or copy');
     for (const item of document.querySelectorAll<HTMLElement>('button.mat-mdc-menu-item')) item.click();
     expect(copied.map((address) => address.replace(location.origin, ''))).toEqual([
       '/documents/guide/landmarks/As%20agreed',

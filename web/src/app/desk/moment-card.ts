@@ -13,6 +13,7 @@ import { MatMenuModule } from '@angular/material/menu';
 import type { Landmark, Person, Version } from '@oxbow/contract';
 import type { Format } from '@oxbow/core/formats';
 import { Clipboard } from '@angular/cdk/clipboard';
+import { What } from '../acting/what';
 import { colourOf } from '../look/colours';
 import { Send } from '../arrivals/send';
 import { CameAlong } from '../filing/came-along';
@@ -30,6 +31,7 @@ import { TakingBack } from './taking-back';
 @Component({
   selector: 'ox-moment-card',
   imports: [
+    What,
     CameAlong,
     Commenting,
     Copying,

@@ -11,14 +11,16 @@ import {
 import { FormControl, FormsModule, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import type { Landmark } from '@oxbow/contract';
+import { What } from '../acting/what';
 import { DeskActs } from './acts';
 
 /** Names a moment, renames it, or takes its name off. */
 @Component({
   selector: 'ox-naming',
-  imports: [FormsModule, MatButtonModule, ReactiveFormsModule],
+  imports: [What, FormsModule, MatButtonModule, ReactiveFormsModule],
   template: `
     <form (ngSubmit)="save()" (keydown.escape)="leave($event)">
+      <ox-what noun="landmark" />
       <label>
         Name
         <input
@@ -39,7 +41,7 @@ import { DeskActs } from './acts';
         <button matButton="filled" type="submit" [disabled]="acts.busy()">
           {{ landmark() ? 'Keep the name' : 'Name this moment' }}
         </button>
-        <button matButton type="button" (click)="done.emit()">Leave it</button>
+        <button matButton type="button" (click)="done.emit()">Cancel</button>
         @if (landmark()) {
           <span class="space"></span>
           <button matButton type="button" (click)="remove()">Take the name off</button>

@@ -67,7 +67,7 @@ import { DeskActs } from './acts';
           <mat-icon svgIcon="takeBack" />Take it back
         </button>
       }
-      <button matButton type="button" (click)="done.emit(false)">Leave it</button>
+      <button matButton type="button" (click)="done.emit(false)">Cancel</button>
     </div>
   `,
   styleUrl: './moment-form.scss',

@@ -8,7 +8,7 @@ import { Words } from './words';
 
 const LONGEST = 44;
 
-/** Asks to be told when the document, or the paragraph in hand, changes; and stops that again. */
+/** Asks to be told when the document, or the paragraph I am in, changes; and stops that again. */
 @Component({
   selector: 'ox-watch-menu',
   imports: [MatButtonModule, MatMenuModule],
@@ -20,7 +20,7 @@ const LONGEST = 44;
       }
       @if (position() !== null) {
         <button mat-menu-item type="button" (click)="watch(position())">
-          Tell me when the paragraph in hand changes
+          Tell me when the paragraph I am in changes
         </button>
       }
       @for (one of watches(); track one.id) {
@@ -60,7 +60,7 @@ export class WatchMenu {
     try {
       const watch = await firstValueFrom(this.api.watch(this.document(), position));
       this.words.say(`You will be told when ${this.nameOf(watch)} changes.`, {
-        label: 'Leave it',
+        label: 'Cancel',
         run: () => void this.unwatch(watch),
       });
     } catch (error) {

@@ -67,9 +67,9 @@ const CHOICES = [
         }
       </mat-dialog-content>
       <mat-dialog-actions align="end">
-        <button matButton mat-dialog-close type="button">Leave it</button>
+        <button matButton mat-dialog-close type="button">Cancel</button>
         <button matButton="filled" type="submit">
-          {{ data.document === null ? 'Make the document' : 'File it' }}
+          {{ data.document === null ? 'Make the document' : 'Import it' }}
         </button>
       </mat-dialog-actions>
     </form>
@@ -83,8 +83,8 @@ export class FilingDialog {
   protected readonly choices = CHOICES;
   protected readonly title =
     this.data.document === null
-      ? `Bring in ${this.data.name}`
-      : `File ${this.data.name} on top of ${this.data.document}`;
+      ? `Import ${this.data.name}`
+      : `Import ${this.data.name} as the next version of ${this.data.document}`;
   protected readonly fields = new FormGroup({
     tracked: new FormControl<(typeof CHOICES)[number]['take']>('accepted', { nonNullable: true }),
     comment: new FormControl(this.data.comment, { nonNullable: true }),

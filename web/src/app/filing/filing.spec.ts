@@ -104,8 +104,8 @@ describe('taking a file from outside', () => {
     about = { ...plain, author: 'Tamsin Reve' };
     const filed = filing.onTop(file, { id: 'guide', title: 'Walk guide' });
     await settled();
-    expect(dialog().textContent).toContain('File walk.docx on top of Walk guide');
-    await press('File it');
+    expect(dialog().textContent).toContain('Import walk.docx as the next version of Walk guide');
+    await press('Import it');
     const call = http.expectOne('/api/documents/guide/files');
     expect(fieldsOf(call.request.body)).toEqual({
       comment: 'From the file walk.docx by Tamsin Reve',
@@ -115,7 +115,7 @@ describe('taking a file from outside', () => {
     expect((await filed)?.seq).toBe(3);
     const left = filing.onTop(file, { id: 'guide', title: 'Walk guide' });
     await settled();
-    await press('Leave it');
+    await press('Cancel');
     expect(await left).toBeNull();
     http.expectNone('/api/documents/guide/files');
   });

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
+import { What } from '../acting/what';
 import { LiveDocument } from '../desk/live-document';
 import { Words } from '../desk/words';
 import { Holding } from '../live/holding';
@@ -7,17 +8,20 @@ import { Holding } from '../live/holding';
 /** Says that one holds back, and how much; puts it in. */
 @Component({
   selector: 'ox-holding-band',
-  imports: [MatButtonModule],
+  imports: [What, MatButtonModule],
   template: `
     <div class="band">
       <p role="status">
         You hold back here: {{ said() }} Others’ writing still arrives. Closing loses nothing.
       </p>
+      <ox-what noun="holdBack" />
       @if (live.waiting() > 0) {
-        <button matButton="filled" type="button" [disabled]="busy()" (click)="putIn()">Put it in</button>
+        <button matButton="filled" type="button" [disabled]="busy()" (click)="putIn()">
+          Publish my draft
+        </button>
       }
       <button matButton type="button" [disabled]="busy()" (click)="stop()">
-        {{ live.waiting() > 0 ? 'Put it in and hold nothing back' : 'Hold nothing back' }}
+        {{ live.waiting() > 0 ? 'Publish my draft and stop holding back' : 'Stop holding back' }}
       </button>
     </div>
   `,
@@ -33,7 +37,7 @@ export class HoldingBand {
   protected readonly busy = signal(false);
   protected readonly said = computed(() => {
     const waiting = this.live.waiting();
-    if (waiting === 0) return 'what you write stays a draft on this device until you put it in.';
+    if (waiting === 0) return 'what you write stays a draft on this device until you publish it.';
     return `${waiting === 1 ? '1 edit is' : `${waiting} edits are`} a draft on this device, seen by nobody else.`;
   });
 
@@ -41,7 +45,9 @@ export class HoldingBand {
     this.busy.set(true);
     const done = await this.live.putIn();
     this.busy.set(false);
-    this.words.say(done ? 'It is in. You go on holding back.' : 'It is not in yet; it stays on this device.');
+    this.words.say(
+      done ? 'It is published. You go on holding back.' : 'It is not published yet; it stays on this device.',
+    );
   }
 
   protected async stop(): Promise<void> {

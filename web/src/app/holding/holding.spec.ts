@@ -99,10 +99,10 @@ describe('how writing is kept on the desk', () => {
     waiting.set(2);
     await fixture.whenStable();
     expect(page.textContent).toContain('2 edits are a draft on this device');
-    await press(fixture, 'Put it in');
-    expect(said.at(-1)).toContain('It is in');
+    await press(fixture, 'Publish my draft');
+    expect(said.at(-1)).toContain('It is published');
     putIn = false;
-    await press(fixture, 'Put it in and hold nothing back');
+    await press(fixture, 'Publish my draft and stop holding back');
     expect(chosen).toEqual([['guide', false]]);
     expect(said.at(-1)).toContain('stays on this device');
   });

@@ -73,7 +73,7 @@ export class KeepingMenu {
 
   protected async hold(hold: boolean): Promise<void> {
     this.holding.choose(this.document().id, hold);
-    if (hold) this.words.say('What you write here stays on this device until you put it in.');
+    if (hold) this.words.say('What you write here stays on this device until you publish it.');
     else if (await this.live.putIn()) this.words.say('Every edit is kept as you write again.');
   }
 

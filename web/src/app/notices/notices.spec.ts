@@ -76,7 +76,7 @@ describe('notices', () => {
     await press(page(), '2 notices');
     expect(panel()?.textContent).toContain('wrote or took out 1 word');
     expect(panel()?.textContent).toContain('changed a passage that you watch');
-    await press(panel(), 'Put away');
+    await press(panel(), 'Dismiss');
     expect(page().textContent).toContain('1 notice');
     await press(panel(), 'Look at what changed');
     expect(went).toEqual([[['/documents', 'guide'], { queryParams: { earlier: 6, later: 9 } }]]);

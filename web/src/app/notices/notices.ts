@@ -83,7 +83,7 @@ import { NoticeEvents, notices } from './notices.store';
                       Look at what changed
                     </button>
                   }
-                  <button matButton type="button" (click)="putAway(notice)">Put away</button>
+                  <button matButton type="button" (click)="putAway(notice)">Dismiss</button>
                 </div>
               </li>
             }

@@ -67,21 +67,22 @@ const WIDTH = 860;
                     ><span class="said">{{ one.after }}</span>
                   </p>
                   <p class="meta">
-                    <span>came</span> <ox-who [id]="one.came.by" [people]="people()" />
+                    <span>added by</span> <ox-who [id]="one.came.by" [people]="people()" />
                     {{ fullTime(one.came.at) }}
                     @if (one.went; as went) {
-                      <span>went</span> <ox-who [id]="went.by" [people]="people()" /> {{ fullTime(went.at) }}
+                      <span>removed by</span> <ox-who [id]="went.by" [people]="people()" />
+                      {{ fullTime(went.at) }}
                     } @else {
                       <strong>still there</strong>
                     }
                   </p>
                   <div class="acts">
                     <button matButton="outlined" type="button" (click)="gone.emit(cameTo(one))">
-                      Show where it came
+                      Show where it was added
                     </button>
                     @if (one.went) {
                       <button matButton="outlined" type="button" (click)="gone.emit(wentFrom(one))">
-                        Show where it went
+                        Show where it was removed
                       </button>
                     }
                     <button

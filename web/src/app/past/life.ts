@@ -27,6 +27,7 @@ const TURNS: Record<PassageForm['turn'], string> = {
   imports: [MatButtonModule, Room, Who],
   template: `
     <ox-room
+      noun="life"
       name="Passage life"
       about="One paragraph through all its forms, in the order in which it took them."
       [busy]="found.isLoading()"

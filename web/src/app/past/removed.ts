@@ -28,6 +28,7 @@ import { Room } from './room';
   imports: [FormsModule, MatButtonModule, MatIconModule, Room, Who],
   template: `
     <ox-room
+      noun="removed"
       name="Removed passages"
       about="What has left this document and is nowhere in it now, newest first. Looking changes nothing."
       [busy]="found.isLoading()"

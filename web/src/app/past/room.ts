@@ -10,14 +10,19 @@ import {
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
+import type { NounId } from '../acting/nouns';
+import { What } from '../acting/what';
 
 /** A room off the desk: its name, what it is for, and a way back to the page. */
 @Component({
   selector: 'ox-room',
-  imports: [MatButtonModule, MatIconModule, MatProgressBarModule],
+  imports: [What, MatButtonModule, MatIconModule, MatProgressBarModule],
   template: `
     <header>
       <h2 tabindex="-1">{{ name() }}</h2>
+      @if (noun(); as noun) {
+        <ox-what [noun]="noun" />
+      }
       <p class="about">{{ about() }}</p>
       <button matButton="outlined" type="button" (click)="closed.emit()">Back to the page</button>
     </header>
@@ -38,6 +43,8 @@ import { MatProgressBarModule } from '@angular/material/progress-bar';
 export class Room {
   readonly name = input.required<string>();
   readonly about = input.required<string>();
+  /** A word of our own that it is called by. */
+  readonly noun = input<NounId | null>(null);
   readonly busy = input(false);
   readonly trouble = input('');
   readonly closed = output();

@@ -151,7 +151,7 @@ describe('the rooms in which one looks back', () => {
     expect(page.textContent).toContain('and 1 earlier times');
     const went: unknown[] = [];
     fixture.componentInstance.gone.subscribe((pick) => went.push(pick));
-    press('Show where it went');
+    press('Show where it was removed');
     expect(went).toEqual([{ earlier: 2, later: 3 }]);
   });
 

@@ -17,6 +17,7 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import type { ReadingLink as Link } from '@oxbow/contract';
+import { What } from '../acting/what';
 import { saidOf } from '../api/api';
 import { tryAgain } from '../api/refusals';
 import { dayAndTime } from '../look/time';
@@ -28,6 +29,7 @@ import { endOfDay } from './words';
 @Component({
   selector: 'ox-reading-link',
   imports: [
+    What,
     MatButtonModule,
     MatDatepickerModule,
     MatFormFieldModule,

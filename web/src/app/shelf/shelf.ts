@@ -20,6 +20,9 @@ import type { DocumentSummary } from '@oxbow/contract';
 import { READ_ENDINGS } from '@oxbow/core/formats';
 import { Store } from '@ngrx/store';
 import { firstValueFrom } from 'rxjs';
+import { Acting } from '../acting/acting';
+import { ACTS } from '../acting/acts';
+import { What } from '../acting/what';
 import { Api, saidOf } from '../api/api';
 import { ArrivalEvents, arrivals } from '../arrivals/arrivals.store';
 import { ARCHIVE, Filing } from '../filing/filing';
@@ -51,6 +54,7 @@ import { ShelfEvents, shelf } from './shelf.store';
     RouterLink,
     SigningOut,
     Stranded,
+    What,
   ],
   templateUrl: './shelf.html',
   styleUrl: './shelf.scss',
@@ -68,6 +72,9 @@ export class Shelf {
   protected readonly filing = inject(Filing);
   protected readonly writes = writes;
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
+  protected readonly acting = inject(Acting);
+  protected readonly acts = ACTS;
+  private readonly leaving = viewChild.required<SigningOut>('leaving');
   private readonly picker = viewChild.required<ElementRef<HTMLInputElement>>('picker');
 
   protected readonly boards = this.store.selectSignal(shelf.selectBoards);
@@ -103,6 +110,12 @@ export class Shelf {
   constructor() {
     this.store.dispatch(ShelfEvents.opened());
     this.store.dispatch(ArrivalEvents.opened());
+    this.acting.offer({
+      newDocument: () => this.startNaming('document'),
+      newCollection: () => this.startNaming('collection'),
+      importFile: () => this.choose(null),
+      signOut: () => void this.leaving().ask(),
+    });
   }
 
   /** What others wrote since one last looked, in words. */
@@ -222,13 +235,13 @@ export class Shelf {
 
   private async taken(file: File, document: DocumentSummary | null): Promise<void> {
     if (!document) {
-      await this.during(`Bringing in ${file.name}`, async () => {
+      await this.during(`Importing ${file.name}`, async () => {
         const made = await this.filing.bringIn(file);
         if (made) await this.enter(made);
       });
       return;
     }
-    await this.during(`Filing ${file.name} in ${document.title}`, async () => {
+    await this.during(`Importing ${file.name} into ${document.title}`, async () => {
       const outcome = await this.filing.onTop(file, document);
       if (!outcome) return;
       const { seq } = outcome;

@@ -1,7 +1,7 @@
 import { provideHttpClient } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
 import { provideZonelessChangeDetection } from '@angular/core';
-import type { Type } from '@angular/core';
+import type { Provider, Type } from '@angular/core';
 import type { ComponentFixture } from '@angular/core/testing';
 import { TestBed } from '@angular/core/testing';
 import { MatIconTestingModule } from '@angular/material/icon/testing';
@@ -16,11 +16,12 @@ export class Room<T> {
 
   private constructor(readonly fixture: ComponentFixture<T>) {}
 
-  /** Opens a room for somebody who is signed in. */
+  /** Opens a room for somebody who is signed in; `prepare` is done before. */
   static async open<T>(
     component: Type<T>,
     me: Me,
     inputs: Readonly<Record<string, unknown>> = {},
+    { providers = [], prepare }: { providers?: Provider[]; prepare?: () => void } = {},
   ): Promise<Room<T>> {
     TestBed.configureTestingModule({
       imports: [MatIconTestingModule],
@@ -31,8 +32,10 @@ export class Room<T> {
         provideRouter([]),
         provideStore(),
         provideState(session),
+        ...providers,
       ],
     });
+    if (prepare) TestBed.runInInjectionContext(prepare);
     TestBed.inject(Store).dispatch(SessionEvents.signInDone({ person: me, people: [me], then: null }));
     const fixture = TestBed.createComponent(component);
     for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);

@@ -12,6 +12,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import type { Landmark, Person } from '@oxbow/contract';
 import type { Cause, Sitting, Trace } from '@oxbow/core/history';
+import { What } from '../acting/what';
 import { colourOf } from '../look/colours';
 import { keysAreTaken } from '../look/keys';
 import { dayAndTime, fullTime } from '../look/time';
@@ -50,7 +51,7 @@ const PEEK_WIDTH = 250;
 /** The document's life along the bottom: words in rise above the line, words out fall below it, by person. */
 @Component({
   selector: 'ox-tideline',
-  imports: [MatButtonModule, MatIconModule, Peek],
+  imports: [What, MatButtonModule, MatIconModule, Peek],
   templateUrl: './tideline.html',
   styleUrl: './tideline.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -1,0 +1,90 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { FormControl, ReactiveFormsModule } from '@angular/forms';
+import { MatAutocompleteModule } from '@angular/material/autocomplete';
+import type { MatAutocompleteSelectedEvent } from '@angular/material/autocomplete';
+import { MatDialogModule, MatDialogRef } from '@angular/material/dialog';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
+import { Acting } from './acting';
+import type { Found } from './acting';
+import { ACTS, keysTold } from './acts';
+
+/** Acts and things found that are shown at once. */
+const MOST = 12;
+
+/** Finds any act, room, version, landmark or document by typing, and does it or goes there. */
+@Component({
+  selector: 'ox-commands',
+  imports: [MatAutocompleteModule, MatDialogModule, MatFormFieldModule, MatInputModule, ReactiveFormsModule],
+  template: `
+    <h2 mat-dialog-title>Find a command</h2>
+    <mat-dialog-content>
+      <mat-form-field appearance="outline" subscriptSizing="dynamic">
+        <mat-label>An act, a room, a version, a landmark or a document</mat-label>
+        <input matInput cdkFocusInitial [formControl]="typed" [matAutocomplete]="list" autocomplete="off" />
+        <mat-autocomplete
+          #list="matAutocomplete"
+          autoActiveFirstOption
+          [displayWith]="nothing"
+          (optionSelected)="choose($event)"
+        >
+          @for (one of found(); track $index) {
+            <mat-option [value]="one">
+              <span class="label">{{ one.label }}</span>
+              <span class="about">{{ one.about }}</span>
+            </mat-option>
+          }
+        </mat-autocomplete>
+        @if (found().length === 0) {
+          <mat-hint>Nothing here is called so</mat-hint>
+        }
+      </mat-form-field>
+    </mat-dialog-content>
+  `,
+  styles: `
+    mat-form-field {
+      width: min(560px, 80vw);
+      margin-top: 8px;
+    }
+    .label {
+      font-weight: 600;
+      margin-inline-end: 12px;
+    }
+    .about {
+      color: var(--soft);
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Commands {
+  private readonly acting = inject(Acting);
+  private readonly dialog = inject<MatDialogRef<Commands>>(MatDialogRef);
+  private readonly acts: readonly Found[] = this.acting
+    .now()
+    .filter(({ id }) => id !== 'commands')
+    .map(({ id, run }) => {
+      const { label, about, keys } = ACTS[id];
+      return { label, about: keys ? `${about} (${keysTold(keys)})` : about, run };
+    });
+  protected readonly typed = new FormControl('', { nonNullable: true });
+  private readonly text = toSignal(this.typed.valueChanges, { initialValue: '' });
+  protected readonly found = computed<readonly Found[]>(() => {
+    const typed: unknown = this.text();
+    const words = (typeof typed === 'string' ? typed : '').toLowerCase().split(/\s+/).filter(Boolean);
+    const holds = ({ label, about }: Found): boolean => {
+      const told = `${label} ${about}`.toLowerCase();
+      return words.every((word) => told.includes(word));
+    };
+    const things = words.length === 0 ? [] : this.acting.find(words.join(' ')).filter(holds);
+    return [...this.acts.filter(holds), ...things].slice(0, MOST);
+  });
+  /** What was chosen is done, so nothing of it stands in the field. */
+  protected readonly nothing = (): string => '';
+
+  protected choose({ option }: MatAutocompleteSelectedEvent): void {
+    const { run } = option.value as Found;
+    this.dialog.afterClosed().subscribe(run);
+    this.dialog.close();
+  }
+}

@@ -1,0 +1,57 @@
+import { ChangeDetectionStrategy, Component, ElementRef, afterNextRender, inject } from '@angular/core';
+import { MatButtonModule } from '@angular/material/button';
+import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
+import { Acting } from './acting';
+import type { Offer } from './acting';
+import { ACTS, keysTold } from './acts';
+import { NOUNS } from './nouns';
+import type { NounId } from './nouns';
+
+/** Keys of the text and the tideline, which are theirs while one is in them. */
+const KEYS: readonly (readonly [string, string])[] = [
+  ['Ctrl+Z, Ctrl+Y', 'Undo and redo your own writing'],
+  ['Ctrl+Alt+0 … 3', 'Paragraph, heading 1 to 3'],
+  ['# , - , 1. , [] , > ', 'At the start of a block: heading, lists, check list, quote'],
+  ['Alt+Enter', 'From the text to the writing tools'],
+  ['Alt+L', 'In the text: the life of this passage'],
+  ['Alt+↑, Enter', 'In a moment of the past: pick the block round it, carry it forward'],
+  ['← →', 'On the tideline: one step earlier or later'],
+  ['Shift+← →', 'On the tideline: move Earlier by itself'],
+  ['Home, End', 'On the tideline: to the first bar shown; to now'],
+  ['PageUp, PageDown', 'On the tideline: along it'],
+  ['+ −', 'On the tideline: zoom in and out'],
+  ['[ ]', 'On the tideline: to the landmark before and after'],
+];
+
+/** What can be done here, the keys, and the words of our own. Opens at a word where it is asked about one. */
+@Component({
+  selector: 'ox-help',
+  imports: [MatButtonModule, MatDialogModule],
+  templateUrl: './help.html',
+  styleUrl: './help.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Help {
+  private readonly dialog = inject<MatDialogRef<Help>>(MatDialogRef);
+  private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
+  /** The word that is asked about; null for help as a whole. */
+  protected readonly asked = inject<NounId | null>(MAT_DIALOG_DATA);
+  protected readonly here = inject(Acting)
+    .now()
+    .filter(({ id }) => id !== 'help');
+  protected readonly acts = ACTS;
+  protected readonly keys = KEYS;
+  protected readonly nouns = Object.entries(NOUNS);
+  protected readonly keysTold = keysTold;
+
+  constructor() {
+    afterNextRender(() => {
+      if (this.asked) this.element.nativeElement.querySelector(`#noun-${this.asked}`)?.scrollIntoView();
+    });
+  }
+
+  protected run({ run }: Offer): void {
+    this.dialog.afterClosed().subscribe(run);
+    this.dialog.close();
+  }
+}
