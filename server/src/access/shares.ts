@@ -25,6 +25,11 @@ export type How = Pick<Stored<'shares'>, 'role' | 'history' | 'until'>;
 /** Where the history of a document begins for whom it is shared with. */
 export type Begun = Pick<Stored<'reaches'>, 'document' | 'first'>;
 
+/** With whom a share is, of all that its row says. */
+export function whomOf({ person, groupKey, email }: Whom): Whom {
+  return { person, groupKey, email };
+}
+
 const NOBODY_ELSE: Whom = { person: 0, groupKey: 0, email: '' };
 
 /**
@@ -94,7 +99,7 @@ export class Shares {
     const { shares, reaches } = this.database.models;
     const row = await this.database.writes.add(async (transaction) => {
       if (role !== 'owner' || until) await this.keepOwner(shared, whom, transaction);
-      const where = { document: shared.document, collection: shared.collection, ...whom };
+      const where = { document: shared.document, collection: shared.collection, ...whomOf(whom) };
       const held = await shares.findOne({ where, raw: true, transaction });
       const before = held?.history as HistoryReach | undefined;
       const next = {
@@ -129,7 +134,7 @@ export class Shares {
   async end(shared: Shared, whom: Whom): Promise<boolean> {
     const gone = await this.database.writes.add(async (transaction) => {
       await this.keepOwner(shared, whom, transaction);
-      const where = { document: shared.document, collection: shared.collection, ...whom };
+      const where = { document: shared.document, collection: shared.collection, ...whomOf(whom) };
       const count = await this.database.models.shares.destroy({ where, transaction });
       if (count > 0) await this.note(shared, 'ended', whom, null, transaction);
       return count > 0;
@@ -179,7 +184,7 @@ export class Shares {
       at: Date.now(),
       by,
       kind,
-      ...whom,
+      ...whomOf(whom),
       named,
       told: JSON.stringify(told),
     };

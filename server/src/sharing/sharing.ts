@@ -13,7 +13,7 @@ import { EVERYBODY } from '@oxbow/contract';
 import type { Transaction } from 'sequelize';
 import type { Groups } from '../access/groups.js';
 import type { People, Signed } from '../access/people.js';
-import { time } from '../access/shares.js';
+import { time, whomOf } from '../access/shares.js';
 import type { Begun, How, Shared, Shares, Whom } from '../access/shares.js';
 import type { View } from '../access/view.js';
 import type { HeldCollection } from '../documents/collections.js';
@@ -270,10 +270,6 @@ export class Sharing {
     }
     return begun;
   }
-}
-
-function whomOf({ person, groupKey, email }: Stored<'shares'>): Whom {
-  return { person, groupKey, email };
 }
 
 function isSame(one: Whom, other: Whom): boolean {
