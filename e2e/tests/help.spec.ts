@@ -11,6 +11,7 @@ test('help says what can be done here and what our words mean; any act, version 
   await expect(help.getByText('All documents that you have')).toBeInViewport();
   expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
   await help.getByRole('button', { name: 'Close' }).click();
+  await expect(help).toHaveCount(0);
 
   // By keys alone: from the shelf to a document, to a landmark of it, and to a room.
   await page.keyboard.press('Control+/');

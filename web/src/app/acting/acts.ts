@@ -25,6 +25,15 @@ const acts = {
   newCollection: { label: 'New collection', about: 'Make a collection of documents' },
   importFile: { label: 'Import a file', about: 'Make a document from a file' },
 
+  undo: { label: 'Undo', keys: 'mod+z', about: 'Undo your own last change' },
+  redo: { label: 'Redo', keys: 'mod+y', about: 'Do again what you undid' },
+  findHere: { label: 'Find and replace', keys: 'mod+f', about: 'Words on the page as it is now' },
+  link: {
+    label: 'Link …',
+    keys: 'mod+k',
+    about: 'Make a link of the selected text, or change the one the caret is in',
+  },
+
   share: { label: 'Share …', about: 'Who has this document, and how' },
   print: { label: 'Print …', about: 'Print the page as it is now' },
   keepVersion: { label: 'Keep a version now', about: 'Make this moment a version' },

@@ -19,6 +19,8 @@ import { DecorationSet, EditorView } from 'prosemirror-view';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { session } from '../session/session.store';
+import { Acting } from '../acting/acting';
+import { Finding } from './finding';
 import { imageView } from './images';
 import { ledgerKey } from './ledger';
 import { DeskLedger } from './ledger-state';
@@ -33,8 +35,11 @@ const PRESENCE_EVERY = 200;
 /** The page one writes on, as it is now. */
 @Component({
   selector: 'ox-editor',
-  imports: [Tools],
+  imports: [Finding, Tools],
   template: `
+    @if (finding() && shown(); as editor) {
+      <ox-finding [view]="editor" [state]="state()!" [writable]="writable()" (closed)="stopFinding()" />
+    }
     <div #page class="page-text"></div>
     @if (shown(); as editor) {
       @if (writable()) {
@@ -60,8 +65,10 @@ export class Editor {
   private lastPresence = 0;
   protected readonly shown = signal<EditorView | null>(null);
   protected readonly state = signal<EditorState | null>(null);
+  protected readonly finding = signal(false);
 
   constructor() {
+    inject(Acting).offer({ findHere: () => this.finding.set(true) }, () => this.shown() !== null);
     effect(() => {
       const [view, others, people] = [this.shown(), this.live.others(), this.people()];
       const carets = [...others].flatMap(([client, presence]): [string, Caret][] => {
@@ -135,6 +142,11 @@ export class Editor {
     this.state.set(view.state);
     this.shown.set(view);
     view.focus();
+  }
+
+  protected stopFinding(): void {
+    this.finding.set(false);
+    this.shown()?.focus();
   }
 
   private told(state: EditorState): void {

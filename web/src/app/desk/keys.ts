@@ -4,6 +4,7 @@ import { dropCursor } from 'prosemirror-dropcursor';
 import { gapCursor } from 'prosemirror-gapcursor';
 import { InputRule, inputRules, textblockTypeInputRule, wrappingInputRule } from 'prosemirror-inputrules';
 import { keymap } from 'prosemirror-keymap';
+import { search } from 'prosemirror-search';
 import { liftListItem, sinkListItem, splitListItem } from 'prosemirror-schema-list';
 import { Plugin } from 'prosemirror-state';
 import type { Command } from 'prosemirror-state';
@@ -72,6 +73,7 @@ export function writingPlugins({ undo, toTools, toLife }: Ways): Plugin[] {
     keymap(baseKeymap),
     dropCursor({ color: 'var(--accent)' }),
     gapCursor(),
+    search(),
     tables(),
   ];
 }

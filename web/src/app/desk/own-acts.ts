@@ -76,10 +76,15 @@ export class OwnActs {
     return () => this.reverse('undo', counter);
   }
 
+  /** Whether this writer has an act of their own to undo or redo. */
+  can(which: 'undo' | 'redo'): boolean {
+    const writer = this.at()?.writer;
+    return (which === 'undo' ? writer?.canUndo : writer?.canRedo) === true;
+  }
+
   /** Undoes or redoes this writer's own last act, and nobody else's. */
   undo(which: 'undo' | 'redo'): boolean {
-    const writer = this.at()?.writer;
-    return (which === 'undo' ? writer?.canUndo : writer?.canRedo) === true && this.reverse(which);
+    return this.can(which) && this.reverse(which);
   }
 
   /** Undoes or redoes the last act, or undoes the one with a counter, whatever was done since. */

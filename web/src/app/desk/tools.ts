@@ -1,11 +1,20 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  ElementRef,
+  computed,
+  effect,
+  inject,
+  input,
+  signal,
+} from '@angular/core';
 import { FormControl, FormsModule, ReactiveFormsModule } from '@angular/forms';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
 import { ALIGNMENTS, INKS, SIZES, TYPEFACES, isSafeLink, textSchema as schema } from '@oxbow/core/content';
 import { lift, setBlockType, toggleMark, wrapIn } from 'prosemirror-commands';
-import type { Attrs, MarkType, NodeType } from 'prosemirror-model';
+import type { Attrs, MarkType, NodeType, ResolvedPos } from 'prosemirror-model';
 import { liftListItem, wrapInList } from 'prosemirror-schema-list';
 import type { Command, EditorState } from 'prosemirror-state';
 import {
@@ -21,6 +30,8 @@ import {
 } from 'prosemirror-tables';
 import type { EditorView } from 'prosemirror-view';
 import { firstValueFrom } from 'rxjs';
+import { Acting } from '../acting/acting';
+import { ACTS, keysTold } from '../acting/acts';
 import { Api, saidOf } from '../api/api';
 import { LiveDocument } from './live-document';
 
@@ -146,6 +157,28 @@ const ALIGN: Tool[] = ALIGNMENTS.map((value) => ({
   run: align(value),
 }));
 
+/** The whole link that a place is in; null where it is in none. */
+function linkRound($at: ResolvedPos): { from: number; to: number } | null {
+  const link = marks.link.isInSet($at.marks());
+  if (!link) return null;
+  const { parent } = $at;
+  const holds = (index: number): boolean => {
+    const node = index >= 0 && index < parent.childCount ? parent.child(index) : null;
+    return node !== null && link.isInSet(node.marks);
+  };
+  let [first, last] = [$at.index(), $at.index()];
+  if (!holds(first)) first = last = first - 1;
+  while (holds(first - 1)) first--;
+  while (holds(last + 1)) last++;
+  const from = $at.posAtIndex(first);
+  return { from, to: $at.posAtIndex(last) + parent.child(last).nodeSize };
+}
+
+/** Whether one types in a field beside the page, which has an undo of its own. */
+function inField(): boolean {
+  return /^(input|textarea|select)$/i.test(document.activeElement?.tagName ?? '');
+}
+
 /** The writing tools: they stand beside the block in hand. */
 @Component({
   selector: 'ox-tools',
@@ -167,6 +200,11 @@ export class Tools {
 
   private readonly api = inject(Api);
   private readonly live = inject(LiveDocument);
+  private readonly acting = inject(Acting);
+  private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
+  protected readonly acts = ACTS;
+  protected readonly reversals = ['undo', 'redo'] as const;
+  protected readonly keysTold = keysTold;
   protected readonly top = signal(0);
   protected readonly linking = signal(false);
   protected readonly href = new FormControl('', { nonNullable: true });
@@ -197,6 +235,11 @@ export class Tools {
   });
 
   constructor() {
+    this.acting.offer(
+      { undo: () => this.undo('undo'), redo: () => this.undo('redo') },
+      (id) => !inField() && this.live.acts.can(id === 'undo' ? 'undo' : 'redo'),
+    );
+    this.acting.offer({ link: () => this.startLink() }, () => !inField() && this.stretch() !== null);
     effect(() => {
       const state = this.state();
       const view = this.view();
@@ -225,19 +268,47 @@ export class Tools {
       : this.state().doc.rangeHasMark(from, to, type);
   }
 
+  /** Whether there is something to undo or redo; asked anew with each state of the page. */
+  protected mayUndo(which: 'undo' | 'redo'): boolean {
+    return this.state() && this.live.acts.can(which);
+  }
+
+  protected undo(which: 'undo' | 'redo'): void {
+    this.live.acts.undo(which);
+    this.view().focus();
+  }
+
+  /** What a link would be put on: what is selected, or the whole link that the caret is in; null for neither. */
+  protected readonly stretch = computed(() => {
+    const { from, to, empty, $from } = this.state().selection;
+    return empty ? linkRound($from) : { from, to };
+  });
+
   protected startLink(): void {
-    const held = marks.link.isInSet(this.state().selection.$from.marks());
-    this.href.setValue(held ? String(held.attrs['href']) : '');
+    const { from, to } = this.stretch() ?? { from: 0, to: 0 };
+    let href = '';
+    this.state().doc.nodesBetween(from, to, (node) => {
+      href ||= String(marks.link.isInSet(node.marks)?.attrs['href'] ?? '');
+    });
+    this.href.setValue(href);
     this.badLink.set(false);
     this.linking.set(!this.linking());
+    setTimeout(() => this.element.nativeElement.querySelector<HTMLInputElement>('.link input')?.select());
+  }
+
+  protected leaveLink(): void {
+    this.linking.set(false);
+    this.view().focus();
   }
 
   protected setLink(): void {
     const written = this.href.value.trim();
     const href = /^[\w-]+(\.[\w-]+)+/.test(written) ? `https://${written}` : written;
     const view = this.view();
-    const { from, to } = view.state.selection;
+    const stretch = this.stretch();
     if (href && !isSafeLink(href)) return this.badLink.set(true);
+    if (!stretch) return this.leaveLink();
+    const { from, to } = stretch;
     view.dispatch(
       href
         ? view.state.tr.addMark(from, to, marks.link.create({ href }))
