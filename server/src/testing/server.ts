@@ -1,5 +1,4 @@
-import { rmSync } from 'node:fs';
-import { copyFile, mkdtemp, rm } from 'node:fs/promises';
+import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Answer, ClientToServer, ServerToClient, WireEdit } from '@oxbow/contract';
@@ -24,9 +23,26 @@ export class TestServer {
   /** With `url`, the data is kept in the PostgreSQL there. */
   static async start(folder?: string, url?: string): Promise<TestServer> {
     const data = folder ?? (await mkdtemp(join(tmpdir(), 'oxbow-')));
-    if (!folder && !url) await copyFile(join(await (begun ??= beginning()), STORE), join(data, STORE));
     const app = await createApp({ folder: data, url, demo: true, proxy: 1, clock: false });
-    const people = await peopleOf(app);
+    await app.facts.keep('demo', 'yes');
+    const passwordHash = (password ??= hashed('tidemill'));
+    const make = async (name: 'ines' | 'tobias' | 'jun', colour: number): Promise<Signed> =>
+      app.people.byId(name) ??
+      app.people.create({
+        id: name,
+        name,
+        initials: name.slice(0, 2).toUpperCase(),
+        colour,
+        email: `${name}@withy.example`,
+        about: '',
+        passwordHash,
+        admin: name === 'ines',
+      });
+    const people = {
+      ines: await make('ines', 0),
+      tobias: await make('tobias', 1),
+      jun: await make('jun', 2),
+    };
     return new TestServer(app, await app.listen(0), data, people);
   }
 
@@ -44,39 +60,6 @@ export class TestServer {
     });
     return new Caller(this.port, response.headers.get('set-cookie')?.split(';')[0] ?? '');
   }
-}
-
-const STORE = 'oxbow.sqlite';
-
-/** A folder with the tables and the three people, made once and copied for each server: most of what a start takes. */
-let begun: Promise<string> | undefined;
-
-async function beginning(): Promise<string> {
-  const folder = await mkdtemp(join(tmpdir(), 'oxbow-begun-'));
-  process.once('exit', () => rmSync(folder, { recursive: true, force: true }));
-  const app = await createApp({ folder, clock: false });
-  await peopleOf(app);
-  await app.close();
-  return folder;
-}
-
-/** The three people of a server, made where they are not there yet. */
-async function peopleOf(app: App): Promise<TestServer['people']> {
-  await app.facts.keep('demo', 'yes');
-  const passwordHash = (password ??= hashed('tidemill'));
-  const make = async (name: 'ines' | 'tobias' | 'jun', colour: number): Promise<Signed> =>
-    app.people.byId(name) ??
-    app.people.create({
-      id: name,
-      name,
-      initials: name.slice(0, 2).toUpperCase(),
-      colour,
-      email: `${name}@withy.example`,
-      about: '',
-      passwordHash,
-      admin: name === 'ines',
-    });
-  return { ines: await make('ines', 0), tobias: await make('tobias', 1), jun: await make('jun', 2) };
 }
 
 let password: string | undefined;
