@@ -10,7 +10,7 @@ import { arrivalEffects, arrivals } from './arrivals/arrivals.store';
 import { noticeEnded } from './session/ended';
 import { session, sessionEffects } from './session/session.store';
 import { noticeEffects, notices } from './notices/notices.store';
-import { shelf, shelfEffects } from './shelf/shelf.store';
+import { shelf, shelfEffects } from './documents/shelf.store';
 
 export const appConfig: ApplicationConfig = {
   providers: [

@@ -5,7 +5,7 @@ import { Store } from '@ngrx/store';
 import { Acting } from './acting/acting';
 import { wearTheme, wornTheme } from './look/theme';
 import { SessionEvents, session } from './session/session.store';
-import { shelf } from './shelf/shelf.store';
+import { shelf } from './documents/shelf.store';
 
 /** Milliseconds after which the list of commands is fetched, so that it opens at once when it is asked for. */
 const SOON = 2000;

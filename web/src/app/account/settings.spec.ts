@@ -1,6 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import { Store } from '@ngrx/store';
-import { Holding } from '../live/holding';
+import { Holding } from '../session/holding';
 import { session } from '../session/session.store';
 import { meOf } from '../session/testing';
 import { Room } from '../testing/room';

@@ -10,7 +10,7 @@ import type { Letter } from '@oxbow/contract';
 import { provideEffects } from '@ngrx/effects';
 import { provideState, provideStore } from '@ngrx/store';
 import { LiveChannel } from '../live/channel';
-import { shelf, shelfEffects } from '../shelf/shelf.store';
+import { shelf, shelfEffects } from '../documents/shelf.store';
 import { Comparer } from '../worker/comparer';
 import { Arrivals } from './arrivals';
 import { arrivalEffects, arrivals } from './arrivals.store';

@@ -6,7 +6,7 @@ import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { What } from '../acting/what';
 import { ago, dayAndTime } from '../look/time';
-import { ShelfEvents } from '../shelf/shelf.store';
+import { ShelfEvents } from '../documents/shelf.store';
 import { ArrivalEvents, arrivals } from './arrivals.store';
 import { ArrivedFile } from './arrived-file';
 

@@ -10,7 +10,7 @@ import { Store } from '@ngrx/store';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { Filing } from '../filing/filing';
-import { shelf } from '../shelf/shelf.store';
+import { shelf } from '../documents/shelf.store';
 import { ArrivalEvents } from './arrivals.store';
 
 const OWN = '';

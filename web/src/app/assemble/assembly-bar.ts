@@ -8,13 +8,14 @@ import type { AssembledFileInput, Outcome, Person } from '@oxbow/contract';
 import type { Decision } from '@oxbow/core/compare';
 import { FORMATS } from '@oxbow/core/formats';
 import { Store } from '@ngrx/store';
+import { Acting } from '../acting/acting';
 import { Api } from '../api/api';
 import { Calling } from '../api/calling';
 import { FORMAT_CHOICES } from '../look/formats';
 import { saveFile } from '../look/save';
 import { Comparing } from '../reading/comparing';
 import { offersBoth } from '../reading/switch';
-import { shelf } from '../shelf/shelf.store';
+import { shelf } from '../documents/shelf.store';
 import { Assembling } from './assembling';
 
 const SIDES: readonly { take: Decision; name: string; about: string }[] = [
@@ -84,8 +85,16 @@ export class AssemblyBar {
   protected readonly sides = SIDES;
   protected readonly formats = FORMAT_CHOICES;
 
+  constructor() {
+    inject(Acting).offer({
+      takeEarlier: () => this.take('earlier'),
+      takeBoth: () => this.take('both'),
+      takeLater: () => this.take('later'),
+    });
+  }
+
   /** Decides about the change in hand, and goes on to the next. */
-  take(take: Decision): void {
+  protected take(take: Decision): void {
     const change = this.change();
     if (!change || (take === 'both' && !offersBoth(change))) return;
     this.assembling.decide([change.id], take);

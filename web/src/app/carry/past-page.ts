@@ -16,7 +16,7 @@ import { EditorState, NodeSelection, Plugin, PluginKey, TextSelection } from 'pr
 import type { Selection } from 'prosemirror-state';
 import { CellSelection, tableEditing } from 'prosemirror-tables';
 import { Decoration, DecorationSet, EditorView } from 'prosemirror-view';
-import { imageView } from '../desk/images';
+import { imageView } from '../document/images';
 
 /** A stretch of the page; several are cells of one table. */
 export type Picked = readonly { readonly from: number; readonly to: number }[];

@@ -3,8 +3,8 @@ import { textSchema } from '@oxbow/core/content';
 import { Node } from 'prosemirror-model';
 import { firstValueFrom, forkJoin } from 'rxjs';
 import { Api, saidOf } from '../api/api';
-import { LiveDocument } from '../desk/live-document';
-import { Words } from '../desk/words';
+import { LiveDocument } from '../document/live-document';
+import { Words } from '../document/words';
 
 /** Puts a passage that left the document back to where it stood, in one step. */
 @Injectable()

@@ -9,8 +9,12 @@ import type { Pick } from '../tideline/tideline';
 @Injectable()
 export class DeskAddress {
   private readonly router = inject(Router);
-  private readonly params = toSignal(inject(ActivatedRoute).queryParamMap, { requireSync: true });
+  private readonly route = inject(ActivatedRoute);
+  private readonly params = toSignal(this.route.queryParamMap, { requireSync: true });
+  private readonly path = toSignal(this.route.paramMap, { requireSync: true });
 
+  /** The document that is open. */
+  readonly document = computed(() => this.path().get('id') ?? '');
   /** The picked pair of moments, or null on the present page. */
   readonly pick = computed<Pick | null>(
     () => {

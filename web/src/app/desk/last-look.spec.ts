@@ -8,7 +8,7 @@ import { Api } from '../api/api';
 import { Comparing } from '../reading/comparing';
 import type { Look } from '../reading/look';
 import { lookAt } from '../reading/testing/look';
-import { DeskHistory } from './history';
+import { DeskHistory } from '../document/history';
 import { LastLook } from './last-look';
 
 const trace = (seq: number, author: string): Trace => ({

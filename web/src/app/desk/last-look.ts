@@ -10,7 +10,7 @@ import { peopleOf } from '../reading/look';
 import { session } from '../session/session.store';
 import type { Range } from '../tideline/layout';
 import type { Pick } from '../tideline/tideline';
-import { DeskHistory } from './history';
+import { DeskHistory } from '../document/history';
 
 const SITTING = 10 * 60_000;
 /** Milliseconds before what was seen is told to the server. */

@@ -4,7 +4,7 @@ import { MatMenuModule } from '@angular/material/menu';
 import type { Watch } from '@oxbow/contract';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
-import { Words } from './words';
+import { Words } from '../document/words';
 
 const LONGEST = 44;
 

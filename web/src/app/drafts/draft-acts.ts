@@ -1,9 +1,9 @@
 import { Injectable, inject } from '@angular/core';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
-import { AboutDocument } from '../desk/about';
-import { LiveDocument } from '../desk/live-document';
-import { Words } from '../desk/words';
+import { AboutDocument } from '../document/about';
+import { LiveDocument } from '../document/live-document';
+import { Words } from '../document/words';
 import { Drafts } from '../live/drafts';
 import type { Kept } from '../live/outbox';
 import { Comparing } from '../reading/comparing';

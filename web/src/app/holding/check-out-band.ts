@@ -7,8 +7,8 @@ import type { DocumentSummary, Person } from '@oxbow/contract';
 import { Store } from '@ngrx/store';
 import { Api } from '../api/api';
 import { Calling } from '../api/calling';
-import { LiveDocument } from '../desk/live-document';
-import { Words } from '../desk/words';
+import { LiveDocument } from '../document/live-document';
+import { Words } from '../document/words';
 import { dayAndTime } from '../look/time';
 import { session } from '../session/session.store';
 

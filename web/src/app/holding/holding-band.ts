@@ -1,9 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { What } from '../acting/what';
-import { LiveDocument } from '../desk/live-document';
-import { Words } from '../desk/words';
-import { Holding } from '../live/holding';
+import { LiveDocument } from '../document/live-document';
+import { Words } from '../document/words';
+import { Holding } from '../session/holding';
 
 /** Says that one holds back, and how much; puts it in. */
 @Component({

@@ -5,9 +5,9 @@ import { MatMenuModule } from '@angular/material/menu';
 import type { DocumentSummary } from '@oxbow/contract';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
-import { LiveDocument } from '../desk/live-document';
-import { Words } from '../desk/words';
-import { Holding } from '../live/holding';
+import { LiveDocument } from '../document/live-document';
+import { Words } from '../document/words';
+import { Holding } from '../session/holding';
 import { Preferring } from '../session/preferring';
 
 /** How writing is kept in a document: as one writes, held back until one puts it in, or by one person at a time. */

@@ -7,7 +7,7 @@ import { of } from 'rxjs';
 import { Api } from '../api/api';
 import { LiveChannel } from './channel';
 import { Drafts, wordsOf } from './drafts';
-import { Holding } from './holding';
+import { Holding } from '../session/holding';
 import type { Kept } from './outbox';
 import { Outbox } from './outbox';
 

@@ -10,7 +10,7 @@ import { finalize } from 'rxjs';
 import type { Observable } from 'rxjs';
 import { saidOf } from '../api/api';
 import { refusedAt, tryAgain } from '../api/refusals';
-import { MembershipApi } from '../moving-in/membership-api';
+import { MembershipApi } from '../api/membership-api';
 
 /** The group that is being made: the others have ids. */
 const NEW = 'new';

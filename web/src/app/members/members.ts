@@ -15,7 +15,7 @@ import { saidOf } from '../api/api';
 import { refusedAt, tryAgain } from '../api/refusals';
 import { colourOf } from '../look/colours';
 import { dayAndTime, shortTime } from '../look/time';
-import { MembershipApi } from '../moving-in/membership-api';
+import { MembershipApi } from '../api/membership-api';
 import { session } from '../session/session.store';
 import { Groups } from './groups';
 import { Organisation } from './organisation';

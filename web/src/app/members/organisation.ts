@@ -8,7 +8,7 @@ import type { OrganisationSettings } from '@oxbow/contract';
 import { finalize } from 'rxjs';
 import { saidOf } from '../api/api';
 import { refusedAt, tryAgain } from '../api/refusals';
-import { MembershipApi } from '../moving-in/membership-api';
+import { MembershipApi } from '../api/membership-api';
 
 /** What the organisation has decided, for administrators: its name, who invites and takes guests, how long the bin keeps. */
 @Component({

@@ -10,7 +10,7 @@ import { finalize } from 'rxjs';
 import { saidOf } from '../api/api';
 import { refusedAt, tryAgain } from '../api/refusals';
 import { SessionEvents } from '../session/session.store';
-import { MembershipApi } from './membership-api';
+import { MembershipApi } from '../api/membership-api';
 import { Profile, profileControls } from './profile';
 
 /** Taking an invitation: who invites, and who one is going to be. */

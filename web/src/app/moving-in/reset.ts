@@ -7,7 +7,7 @@ import { MatInputModule } from '@angular/material/input';
 import { RouterLink } from '@angular/router';
 import { finalize } from 'rxjs';
 import { refusedAt, tryAgain } from '../api/refusals';
-import { MembershipApi } from './membership-api';
+import { MembershipApi } from '../api/membership-api';
 
 /** Setting a new password by a link that was sent. */
 @Component({

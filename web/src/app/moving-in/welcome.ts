@@ -8,7 +8,7 @@ import { Store } from '@ngrx/store';
 import { finalize } from 'rxjs';
 import { refusedAt, tryAgain } from '../api/refusals';
 import { SessionEvents } from '../session/session.store';
-import { MembershipApi } from './membership-api';
+import { MembershipApi } from '../api/membership-api';
 import { Profile, profileControls } from './profile';
 
 /** The first visit to an empty server: the organisation, and its first administrator. */

@@ -4,7 +4,7 @@ import type { Node } from 'prosemirror-model';
 import { EditorState } from 'prosemirror-state';
 import { Mapping, Step } from 'prosemirror-transform';
 import { Decoration, DecorationSet, EditorView } from 'prosemirror-view';
-import { imageView } from '../desk/images';
+import { imageView } from '../document/images';
 import type { Frame } from './frames';
 
 /** States that are kept as they were, so that stepping back is no slower than stepping on. */

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import type { Person } from '@oxbow/contract';
-import { DeskHistory } from '../desk/history';
-import { Words } from '../desk/words';
+import { DeskHistory } from '../document/history';
+import { Words } from '../document/words';
 import type { Pick } from '../tideline/tideline';
 import { Contributors } from './contributors';
 import { Find } from './find';

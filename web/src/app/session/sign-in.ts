@@ -11,7 +11,7 @@ import { Store } from '@ngrx/store';
 import { EMPTY, catchError, of } from 'rxjs';
 import { Api } from '../api/api';
 import { colourOf } from '../look/colours';
-import { MembershipApi } from '../moving-in/membership-api';
+import { MembershipApi } from '../api/membership-api';
 import { SessionEvents, session } from './session.store';
 
 const DEMO_PASSWORD = 'tidemill';

@@ -33,8 +33,8 @@ import { SigningOut } from '../drafts/signing-out';
 import { Stranded } from '../drafts/stranded';
 import { FindAll } from './find-all';
 import { Gauge } from './gauge';
-import type { Board } from './shelf.store';
-import { ShelfEvents, shelf } from './shelf.store';
+import type { Board } from '../documents/shelf.store';
+import { ShelfEvents, shelf } from '../documents/shelf.store';
 
 /** All documents under their collections. */
 @Component({

@@ -12,8 +12,8 @@ import { FormControl, FormsModule, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { Router } from '@angular/router';
 import { Store } from '@ngrx/store';
-import { shelf } from '../shelf/shelf.store';
-import { DeskActs } from './acts';
+import { shelf } from '../documents/shelf.store';
+import { DeskActs } from '../document/acts';
 
 /** Makes a document of its own from a moment, with a title and a collection; only whoever makes it sees it at first. */
 @Component({

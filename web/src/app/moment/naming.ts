@@ -12,7 +12,7 @@ import { FormControl, FormsModule, ReactiveFormsModule, Validators } from '@angu
 import { MatButtonModule } from '@angular/material/button';
 import type { Landmark } from '@oxbow/contract';
 import { What } from '../acting/what';
-import { DeskActs } from './acts';
+import { DeskActs } from '../document/acts';
 
 /** Names a moment, renames it, or takes its name off. */
 @Component({

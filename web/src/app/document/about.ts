@@ -9,7 +9,7 @@ import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { LiveChannel } from '../live/channel';
 import { session } from '../session/session.store';
-import { ShelfEvents, shelf } from '../shelf/shelf.store';
+import { ShelfEvents, shelf } from '../documents/shelf.store';
 import { LiveDocument } from './live-document';
 
 /** What is known of the document on the desk as a whole: its title, who may write in it, who has it checked out. */

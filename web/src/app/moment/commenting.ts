@@ -14,7 +14,7 @@ import type { PastComment, Person, Version } from '@oxbow/contract';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { fullTime } from '../look/time';
-import { DeskActs } from './acts';
+import { DeskActs } from '../document/acts';
 
 /** Writes the comment of a version, also long afterwards, and shows what it said before. */
 @Component({

@@ -21,7 +21,7 @@ import { FileReport } from '../filing/file-report';
 import { FORMAT_CHOICES } from '../look/formats';
 import { fullTime } from '../look/time';
 import type { Look } from '../reading/look';
-import type { Preview } from './acts';
+import type { Preview } from '../document/acts';
 import { Commenting } from './commenting';
 import { Copying } from './copying';
 import { Naming } from './naming';

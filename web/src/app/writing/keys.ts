@@ -9,7 +9,7 @@ import { liftListItem, sinkListItem, splitListItem } from 'prosemirror-schema-li
 import { Plugin } from 'prosemirror-state';
 import type { Command } from 'prosemirror-state';
 import { goToNextCell, tableEditing } from 'prosemirror-tables';
-import { REMOTE } from './remote';
+import { REMOTE } from '../document/remote';
 
 const { nodes, marks } = schema;
 

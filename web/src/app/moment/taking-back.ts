@@ -13,7 +13,7 @@ import { FormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import type { Person, TakeBackInput, TakeBackPreview } from '@oxbow/contract';
-import { DeskActs } from './acts';
+import { DeskActs } from '../document/acts';
 
 /** Before what happened in a stretch of history is taken back: what that would do to the page, all of it or one person's part. */
 @Component({

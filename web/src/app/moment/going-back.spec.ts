@@ -9,12 +9,12 @@ import { Store } from '@ngrx/store';
 import { of, throwError } from 'rxjs';
 import { Api } from '../api/api';
 import { people } from '../reading/testing/look';
-import { DeskActs } from './acts';
+import { DeskActs } from '../document/acts';
 import { Copying } from './copying';
-import { DeskHistory } from './history';
+import { DeskHistory } from '../document/history';
 import { TakingBack } from './taking-back';
 import { WaysBack } from './ways-back';
-import { Words } from './words';
+import { Words } from '../document/words';
 
 const preview = (part: Partial<TakeBackPreview> = {}): TakeBackPreview => ({
   edits: 3,

@@ -7,8 +7,8 @@ import { Api, saidOf } from '../api/api';
 import { session } from '../session/session.store';
 import type { LedgerFilter } from './ledger';
 import { drawLedger } from './ledger';
-import { LiveDocument } from './live-document';
-import { Words } from './words';
+import { LiveDocument } from '../document/live-document';
+import { Words } from '../document/words';
 
 /** Quiet after which the ledger is read again, and how long to wait for writing that is on its way. Milliseconds. */
 const QUIET = 2000;

@@ -33,7 +33,7 @@ import { firstValueFrom } from 'rxjs';
 import { Acting } from '../acting/acting';
 import { ACTS, keysTold } from '../acting/acts';
 import { Api, saidOf } from '../api/api';
-import { LiveDocument } from './live-document';
+import { LiveDocument } from '../document/live-document';
 
 interface Tool {
   readonly label: string;

@@ -10,7 +10,7 @@ import { EditorView } from 'prosemirror-view';
 import { Subject } from 'rxjs';
 import { LiveChannel, Refused } from '../live/channel';
 import { Api } from '../api/api';
-import { Holding } from '../live/holding';
+import { Holding } from '../session/holding';
 import type { Kept } from '../live/outbox';
 import { Outbox } from '../live/outbox';
 import { SessionEvents, session } from '../session/session.store';

@@ -1,6 +1,6 @@
 import { Injectable, effect, inject, signal, untracked } from '@angular/core';
 import { Store } from '@ngrx/store';
-import { session } from '../session/session.store';
+import { session } from './session.store';
 
 /** Which documents a person holds back in. */
 interface Choice {

@@ -9,9 +9,9 @@ import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { dayAndTime } from '../look/time';
 import { session } from '../session/session.store';
-import { DeskActs } from './acts';
-import { DeskHistory } from './history';
-import { Words } from './words';
+import { DeskActs } from '../document/acts';
+import { DeskHistory } from '../document/history';
+import { Words } from '../document/words';
 
 const SITTING = 10 * 60_000;
 

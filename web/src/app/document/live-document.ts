@@ -11,7 +11,7 @@ import type { EditorView } from 'prosemirror-view';
 import { Subject } from 'rxjs';
 import { LiveChannel, Refused } from '../live/channel';
 import { Drafts, acceptedOf } from '../live/drafts';
-import { Holding } from '../live/holding';
+import { Holding } from '../session/holding';
 import type { Kept, Standing } from '../live/outbox';
 import { Outbox } from '../live/outbox';
 import { session } from '../session/session.store';

@@ -8,9 +8,9 @@ import { HttpErrorResponse } from '@angular/common/http';
 import { format } from 'date-fns';
 import { of, throwError } from 'rxjs';
 import { Api } from '../api/api';
-import { DeskActs } from './acts';
+import { DeskActs } from '../document/acts';
 import { MomentCard } from './moment-card';
-import { Words } from './words';
+import { Words } from '../document/words';
 
 const moment = (seq: number): Moment => ({
   document: 'guide',

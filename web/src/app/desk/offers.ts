@@ -1,0 +1,119 @@
+import { Injectable, inject, signal } from '@angular/core';
+import { Router } from '@angular/router';
+import { Acting } from '../acting/acting';
+import type { Found } from '../acting/acting';
+import { Assembling } from '../assemble/assembling';
+import { AboutDocument } from '../document/about';
+import { DeskHistory } from '../document/history';
+import { DeskLedger } from '../ledger/ledger-state';
+import { dayAndTime } from '../look/time';
+import { Comparing } from '../reading/comparing';
+import { DeskAddress } from './address';
+import { Frame } from './frame';
+import { Going } from './going';
+
+/** What can be done on a desk, by buttons, keys and the list of commands alike. */
+@Injectable()
+export class DeskOffers {
+  private readonly about = inject(AboutDocument);
+  private readonly acting = inject(Acting);
+  private readonly address = inject(DeskAddress);
+  private readonly assembling = inject(Assembling);
+  private readonly comparing = inject(Comparing);
+  private readonly frame = inject(Frame);
+  private readonly going = inject(Going);
+  private readonly ledger = inject(DeskLedger);
+  private readonly log = inject(DeskHistory);
+  private readonly router = inject(Router);
+
+  /** Whether the tideline is to have the focus as soon as the history has come. */
+  readonly wantsLine = signal(false);
+  /** Whether one is asked for a word about the version that is to be kept. */
+  readonly keeping = signal(false);
+
+  constructor() {
+    this.onThePage();
+    this.inThePast();
+    this.acting.offerFinding(() => this.places());
+  }
+
+  private onThePage(): void {
+    const { about, acting, address, comparing } = this;
+    const open = (): boolean => !comparing.look() && !address.place();
+    acting.offer(
+      { share: () => void this.router.navigate(['/documents', address.document(), 'sharing']) },
+      () => about.document()?.role === 'owner',
+    );
+    acting.offer({ print: () => print() }, open);
+    acting.offer({ leaveRoom: () => this.going.enter(null) }, () => address.place() !== null);
+    acting.offer(
+      { keepVersion: () => this.keeping.set(true) },
+      () => !this.log.hidden() && about.mayWrite() && !comparing.look() && !about.checkedOut(),
+    );
+  }
+
+  private inThePast(): void {
+    const { about, acting, address, assembling, comparing, frame, going } = this;
+    const past = (): boolean => !this.log.hidden();
+    const reads = (): boolean => comparing.look() !== null;
+    acting.offer({ backToNow: () => going.go(null) }, () => reads() && !address.place());
+    acting.offer(
+      {
+        toTideline: () => this.toTideline(),
+        ledger: () => this.ledger.toggle(address.document()),
+        compare: () => void going.chooseEnds(),
+        find: () => going.enter({ room: 'find' }),
+        removed: () => going.enter({ room: 'removed' }),
+        contributors: () => going.enter({ room: 'contributors' }),
+        play: () => going.enter({ room: 'play' }),
+        log: () => frame.toggleLog(),
+        fold: () => frame.fold(),
+      },
+      past,
+    );
+    acting.offer(
+      { nameMoment: () => going.nameMoment() },
+      () => past() && about.mayWrite() && !comparing.look()?.file,
+    );
+    acting.offer(
+      {
+        nextChange: () => going.stepChange(1),
+        previousChange: () => going.stepChange(-1),
+        marks: () => comparing.marked.update((marked) => !marked),
+        goToChange: () => going.goToChange(),
+        life: () => going.lifeOfChange(),
+      },
+      reads,
+    );
+    acting.offer(
+      { assemble: () => address.assemble(!assembling.on()) },
+      () => reads() && !comparing.look()?.file,
+    );
+    acting.offer(
+      { carry: () => going.enter({ room: 'carry' }) },
+      () => about.mayWrite() && reads() && address.pick()?.later !== this.log.head(),
+    );
+  }
+
+  private toTideline(): void {
+    this.frame.showLine();
+    this.wantsLine.set(true);
+  }
+
+  /** Moments of this document that have a number or a name. */
+  private places(): Found[] {
+    const open = (seq: number) => () => this.going.goTo(seq);
+    return [
+      ...this.log.landmarks().map(({ name, note, seq }) => ({
+        label: name,
+        about: note ? `Landmark: ${note}` : 'Landmark',
+        run: open(seq),
+      })),
+      ...this.log.versions().map(({ number, gist, at, seq }) => ({
+        label: `Version ${number}`,
+        about: `${dayAndTime(at)}: ${gist}`,
+        run: open(seq),
+      })),
+    ];
+  }
+}
