@@ -33,6 +33,7 @@ test('help says what can be done here and what our words mean; any act, version 
   await page.keyboard.press('?');
   await expect(help.getByRole('button', { name: 'Back to now' })).toBeVisible();
   await help.getByRole('button', { name: 'Back to now' }).click();
+  await expect(help).toHaveCount(0);
   await expect(page.getByRole('region', { name: 'The picked moment' })).toHaveCount(0);
   await page.keyboard.press('Control+/');
   await expect(help.getByRole('combobox')).toBeFocused();

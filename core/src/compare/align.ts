@@ -180,6 +180,7 @@ function alignByWeight(a: readonly Item[], b: readonly Item[], lexicon: Lexicon,
 function pairWeight(a: Node, b: Node, lexicon: Lexicon): number {
   if (!mayPair(a, b)) return 0;
   if (a.nodeSize === b.nodeSize && a.eq(b)) return 1.01;
+  if (a.isLeaf) return LIKENESS.same;
   const like = lexicon.bags.similarity(a, b);
   return like >= LIKENESS.same ? like + (a.type === b.type ? 0.01 : 0) : 0;
 }

@@ -12,7 +12,8 @@ const FAMILIES: Record<string, string> = {
 /** Whether two nodes can be one node in two forms: a heading and a paragraph can, a table and a list cannot. */
 export function mayPair(a: Node, b: Node): boolean {
   const family = (node: Node): string => FAMILIES[node.type.name] ?? node.type.name;
-  if (a.isLeaf || b.isLeaf || family(a) !== family(b)) return false;
+  if (a.isLeaf || b.isLeaf) return a.type === b.type && a.type.name === 'page_setup';
+  if (family(a) !== family(b)) return false;
   return a.type.name !== 'table' || sameGrid(a, b);
 }
 

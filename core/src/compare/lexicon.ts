@@ -1,5 +1,5 @@
 import type { Node } from 'prosemirror-model';
-import { isPlain, segmentEnds, unitsOf } from '../content/index.js';
+import { identityOf, isPlain, segmentEnds, unitsOf } from '../content/index.js';
 import { WordBags } from './bags.js';
 import type { Pieces } from './pieces.js';
 import { BREAK, LEAF, PieceKind, kindOf } from './pieces.js';
@@ -94,7 +94,7 @@ export class Lexicon {
       }
       count = this.read(text, start, pieces, places, count);
       start += text.length;
-      pieces[count] = this.piece(`${LEAF}${node.type.name}${String(node.attrs['hash'] ?? '')}`);
+      pieces[count] = this.piece(`${LEAF}${node.type.name}${identityOf(node)}`);
       places[count++] = start;
       start += node.nodeSize;
       text = '';

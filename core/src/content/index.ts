@@ -1,4 +1,20 @@
 export { canonicalText, hasLoneSurrogate, isBounded } from './canonical.js';
+export { IMAGE_PLACES, LONGEST_CAPTION } from './images.js';
+export type { ImagePlace } from './images.js';
+export { isNoteId, noteNumbers } from './notes.js';
+export {
+  LONGEST_RUNNING,
+  PAGES_FIELD,
+  PAGE_FIELD,
+  PAPERS,
+  USUAL_PAPER,
+  WIDEST_MARGIN,
+  paperOf,
+  paperTold,
+  readPaper,
+  sheetOf,
+} from './paper.js';
+export type { Paper, PaperSize } from './paper.js';
 export { INKS, SIZES, TYPEFACES, isSafeLink } from './marks.js';
 export { readDocument, tellDocument, tellJson } from './json.js';
 export { ALIGNMENTS } from './nodes.js';
@@ -13,5 +29,13 @@ export { unitsOf } from './units.js';
 export { countWords, isWord } from './words.js';
 export { finished } from './work.js';
 export type { Work } from './work.js';
-export { insertedTokens, sameContent, sliceFromTokens, sliceTokens, tokensIn, tokensOf } from './tokens.js';
+export {
+  identityOf,
+  insertedTokens,
+  sameContent,
+  sliceFromTokens,
+  sliceTokens,
+  tokensIn,
+  tokensOf,
+} from './tokens.js';
 export type { Token } from './tokens.js';

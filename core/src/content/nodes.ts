@@ -1,30 +1,12 @@
 import type { AttributeSpec, NodeSpec } from 'prosemirror-model';
+import { check, wholeNumber } from './attributes.js';
+import type { Element } from './attributes.js';
+import { image } from './images.js';
+import { footnote, footnoteMark } from './notes.js';
+import { pageSetup } from './paper.js';
 
 /** Alignments of a paragraph or heading, in writing-direction terms. */
 export const ALIGNMENTS = ['start', 'center', 'end', 'justify'] as const;
-
-/** A stored image is named by the SHA-256 of its bytes, in hexadecimal. */
-const IMAGE_HASH = /^[0-9a-f]{64}$/;
-
-function check(default_: unknown, says: string, holds: (value: unknown) => boolean): AttributeSpec {
-  const validate = (value: unknown): void => {
-    if (!holds(value)) throw new RangeError(`expected ${says}`);
-  };
-  return default_ === undefined ? { validate } : { default: default_, validate };
-}
-
-const wholeNumber = (default_: number, low: number, high: number): AttributeSpec =>
-  check(
-    default_,
-    `a whole number from ${low} to ${high}`,
-    (value) => Number.isInteger(value) && Number(value) >= low && Number(value) <= high,
-  );
-
-/** As much of a DOM element as reading attributes needs; core has no DOM. */
-interface Element {
-  getAttribute(name: string): string | null;
-  readonly style: { readonly textAlign: string };
-}
 
 const align = check('start', `one of ${ALIGNMENTS.join(', ')}`, (value) =>
   ALIGNMENTS.includes(value as 'start'),
@@ -51,6 +33,11 @@ const cellAttrs: Record<string, AttributeSpec> = {
   ),
 };
 
+const readWidths = (written: string | null): number[] | null => {
+  const widths = (written ?? '').split(',').map(Number);
+  return written && widths.every((width) => Number.isInteger(width) && width >= 0) ? widths : null;
+};
+
 function cell(tag: 'td' | 'th', role: string): NodeSpec {
   return {
     content: 'block+',
@@ -63,6 +50,7 @@ function cell(tag: 'td' | 'th', role: string): NodeSpec {
         getAttrs: (dom: Element) => ({
           colspan: Number(dom.getAttribute('colspan') ?? 1) || 1,
           rowspan: Number(dom.getAttribute('rowspan') ?? 1) || 1,
+          colwidth: readWidths(dom.getAttribute('data-colwidth')),
         }),
       },
     ],
@@ -70,6 +58,10 @@ function cell(tag: 'td' | 'th', role: string): NodeSpec {
       const attrs: Record<string, string> = {};
       for (const name of ['colspan', 'rowspan'])
         if (node.attrs[name] !== 1) attrs[name] = String(node.attrs[name]);
+      const widths = node.attrs['colwidth'] as number[] | null;
+      if (widths) attrs['data-colwidth'] = widths.join(',');
+      if (widths?.every((width) => width > 0))
+        attrs['style'] = `width:${widths.reduce((sum, width) => sum + width, 0)}px`;
       return [tag, attrs, 0];
     },
   };
@@ -170,6 +162,8 @@ export const nodes = {
     parseDOM: [{ tag: 'hr[data-page-break]', priority: 60 }],
     toDOM: () => ['hr', { 'data-page-break': 'true' }],
   },
+  footnote,
+  page_setup: pageSetup,
   table: {
     content: 'table_row+',
     group: 'block',
@@ -187,43 +181,8 @@ export const nodes = {
   table_cell: cell('td', 'cell'),
   table_header: cell('th', 'header_cell'),
   text: { group: 'inline' },
-  image: {
-    inline: true,
-    group: 'inline',
-    draggable: true,
-    attrs: {
-      hash: check(
-        undefined,
-        'the SHA-256 of a stored image',
-        (value) => typeof value === 'string' && IMAGE_HASH.test(value),
-      ),
-      alt: { default: '', validate: 'string' },
-      width: check(
-        null,
-        'a width in pixels, or null',
-        (value) => value === null || (Number.isInteger(value) && Number(value) > 0),
-      ),
-    },
-    parseDOM: [
-      {
-        tag: 'img[data-image]',
-        getAttrs: (dom: Element) => {
-          const hash = dom.getAttribute('data-image') ?? '';
-          return IMAGE_HASH.test(hash)
-            ? { hash, alt: dom.getAttribute('alt') ?? '', width: Number(dom.getAttribute('width')) || null }
-            : false;
-        },
-      },
-    ],
-    toDOM: (node) => {
-      const attrs: Record<string, string> = {
-        'data-image': String(node.attrs['hash']),
-        alt: String(node.attrs['alt']),
-      };
-      if (node.attrs['width'] !== null) attrs['width'] = String(node.attrs['width']);
-      return ['img', attrs];
-    },
-  },
+  image,
+  footnote_mark: footnoteMark,
   hard_break: {
     inline: true,
     group: 'inline',

@@ -32,6 +32,8 @@ export function leafText(leaf: Node): string {
       return '\n';
     case 'image':
       return `[${String(leaf.attrs['alt'])}]`;
+    case 'footnote_mark':
+      return '[*]';
     case 'rule':
       return '---';
     default:

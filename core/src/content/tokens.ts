@@ -73,9 +73,14 @@ export function* tokensIn(steps: readonly Step[]): Work<Token[]> {
 export function sameContent(a: Token, b: Token): boolean {
   if (a.kind === 'unit') return b.kind === 'unit' && a.unit === b.unit;
   if (a.kind === 'leaf')
-    return b.kind === 'leaf' && a.node.type === b.node.type && a.node.attrs['hash'] === b.node.attrs['hash'];
+    return b.kind === 'leaf' && a.node.type === b.node.type && identityOf(a.node) === identityOf(b.node);
   if (a.kind === 'open') return b.kind === 'open' && a.type === b.type;
   return b.kind === 'close';
+}
+
+/** What makes a leaf the one it is: of an image, which one; of the sign of a footnote, whose. The rest of its attributes is form. */
+export function identityOf({ attrs }: Node): string {
+  return String(attrs['hash'] ?? attrs['note'] ?? '');
 }
 
 interface Frame {

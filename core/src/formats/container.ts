@@ -1,4 +1,5 @@
 import type { Attrs } from 'prosemirror-model';
+import { isNoteId } from '../content/index.js';
 
 /**
  * A container that paragraphs alone could not tell, such as a quote within a list, written as a block-level control with
@@ -7,6 +8,8 @@ import type { Attrs } from 'prosemirror-model';
 export type Container =
   | { readonly kind: 'quote' }
   | { readonly kind: 'code_block'; readonly language: string }
+  /** A footnote without a sign. */
+  | { readonly kind: 'footnote'; readonly note: string }
   | {
       readonly kind: 'bullet_list' | 'ordered_list' | 'check_list';
       /** The number its items show their marks by. */
@@ -24,6 +27,8 @@ export function tagOf(container: Container): string {
       return `${MARK}:quote`;
     case 'code_block':
       return `${MARK}:code_block:${container.language}`;
+    case 'footnote':
+      return `${MARK}:footnote:${container.note}`;
     case 'item':
       return container.checked === null ? `${MARK}:item` : `${MARK}:item:${Number(container.checked)}`;
     case 'ordered_list':
@@ -39,6 +44,7 @@ export function containerOf(tag: string): Container | null {
   if (mark !== MARK) return null;
   if (kind === 'quote') return { kind };
   if (kind === 'code_block') return { kind, language: tag.slice(`${MARK}:code_block:`.length) };
+  if (kind === 'footnote') return isNoteId(first) ? { kind, note: first } : null;
   if (kind === 'item') return { kind, checked: first === '' ? null : first === '1' };
   if (kind === 'bullet_list' || kind === 'check_list') return { kind, number: first, attrs: null };
   if (kind !== 'ordered_list') return null;

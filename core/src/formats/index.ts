@@ -17,6 +17,7 @@ export { writeOdt, writeOdtRedline } from './odt/write.js';
 export { pictureOf } from './picture.js';
 export type { Picture } from './picture.js';
 export type { LeftOut, Reading, Remark, Tracked } from './reading.js';
+export { pageRule } from './html/page.js';
 export { comparisonPage } from './html/redline.js';
 export type { RedlineOptions } from './html/redline.js';
 export { readText, writeText } from './text/text.js';

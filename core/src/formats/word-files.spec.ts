@@ -1,11 +1,26 @@
 import * as fc from 'fast-check';
+import { Fragment } from 'prosemirror-model';
 import type { Node } from 'prosemirror-model';
 import type { Comparison } from '../compare/index.js';
 import { compare } from '../compare/index.js';
-import { childrenOf } from '../content/index.js';
+import { USUAL_PAPER, childrenOf, paperOf } from '../content/index.js';
+import type { Paper } from '../content/index.js';
 import { PICTURES, anything } from '../testing/anything.js';
 import { FUZZ } from '../testing/budget.js';
-import { bold, doc, h, li, p, table, td, tr, ul } from '../testing/build.js';
+import {
+  bold,
+  doc,
+  footnote,
+  h,
+  li,
+  p,
+  paper as pageSetup,
+  sign,
+  table,
+  td,
+  tr,
+  ul,
+} from '../testing/build.js';
 import { document, revised } from '../testing/documents.js';
 import { Random } from '../testing/random.js';
 import { readDocx } from './docx/read.js';
@@ -30,6 +45,8 @@ const hands: Hands = (change, _side, from, to) => [
 
 interface WordFile {
   readonly name: string;
+  /** What of the page's set-up a redline tells of the earlier text. */
+  readonly setUp: readonly (keyof Paper)[];
   read(bytes: Uint8Array): Reading;
   write(doc: Node): Uint8Array;
   redline(comparison: Comparison): Uint8Array;
@@ -39,13 +56,15 @@ const FILES: readonly WordFile[] = [
   {
     name: 'docx',
     read: readDocx,
-    write: (doc) => writeDocx(doc, options),
+    setUp: ['size', 'landscape', 'top', 'right', 'bottom', 'left'],
+    write: (doc: Node) => writeDocx(doc, options),
     redline: (comparison) => writeDocxRedline(comparison, hands, options),
   },
   {
     name: 'odt',
     read: readOdt,
-    write: (doc) => writeOdt(doc, options),
+    setUp: [],
+    write: (doc: Node) => writeOdt(doc, options),
     redline: (comparison) => writeOdtRedline(comparison, hands, options),
   },
 ];
@@ -54,7 +73,42 @@ const FILES: readonly WordFile[] = [
 function pair(random: Random): [Node, Node] {
   const earlier = random.chance(0.5) ? anything(random, 6) : document(random, random.between(1, 9));
   const later = random.chance(0.2) ? anything(random, 6) : revised(random, earlier, random.between(1, 8));
-  return [levelled(earlier), levelled(later)];
+  return [levelled(inOrder(earlier)), levelled(inOrder(later))];
+}
+
+/** A document with its set-up first and its footnotes last, each with a sign, as files hold them. */
+function inOrder(node: Node): Node {
+  const notes = new Map<string, Node>();
+  const signs = new Set<string>();
+  node.descendants((one) => {
+    if (one.type.name === 'footnote') notes.set(String(one.attrs['note']), one);
+    if (one.type.name === 'footnote_mark') signs.add(String(one.attrs['note']));
+  });
+  const kept = (one: Node): Node[] => {
+    if (one.type.name === 'footnote' || one.type.name === 'page_setup') return [];
+    if (one.type.name === 'footnote_mark' && !notes.has(String(one.attrs['note']))) return [];
+    if (one.isLeaf) return [one];
+    const inside = childrenOf(one).flatMap(kept);
+    return [one.copy(Fragment.fromArray(inside.length > 0 || one.isTextblock ? inside : [p()]))];
+  };
+  const body = childrenOf(node).flatMap(kept);
+  const set = childrenOf(node).filter(({ type }) => type.name === 'page_setup');
+  return node.copy(
+    Fragment.fromArray([
+      ...set.slice(0, 1),
+      ...(body.length > 0 ? body : [p()]),
+      ...[...signs].flatMap((name) => notes.get(name) ?? []),
+    ]),
+  );
+}
+
+/** What of a document's set-up a file tells of its earlier text: headers and footers, and in ODF all of it, are not tracked. */
+function setUpAs(earlier: Node, later: Node, tracked: readonly (keyof Paper)[]): Node {
+  const own = paperOf(earlier);
+  const paper = { ...paperOf(later), ...Object.fromEntries(tracked.map((name) => [name, own[name]])) };
+  const usual = JSON.stringify(paper) === JSON.stringify(USUAL_PAPER);
+  const blocks = childrenOf(earlier).filter(({ type }) => type.name !== 'page_setup');
+  return doc(...(usual ? [] : [pageSetup(paper)]), ...blocks);
 }
 
 /** A document in which the cells of a column are equally wide, since files give columns their widths. */
@@ -76,7 +130,7 @@ function levelled(node: Node): Node {
   return node.type.create(node.attrs, kids);
 }
 
-for (const { name, read, write, redline } of FILES)
+for (const { name, read, write, redline, setUp } of FILES)
   describe(`a document as .${name}`, () => {
     it('comes back as it was, whatever it holds', () => {
       fc.assert(
@@ -96,7 +150,8 @@ for (const { name, read, write, redline } of FILES)
           const [earlier, later] = pair(new Random(seed));
           const reading = read(redline(compare(earlier, later)));
           expect(reading.doc.toJSON()).toEqual(later.toJSON());
-          expect((reading.before ?? reading.doc).toJSON()).toEqual(earlier.toJSON());
+          const before = setUpAs(earlier, later, setUp);
+          expect((reading.before ?? reading.doc).toJSON()).toEqual(before.toJSON());
         }),
         { numRuns: 150 * FUZZ },
       );
@@ -116,6 +171,31 @@ for (const { name, read, write, redline } of FILES)
         p(anything(new Random(1), 1).type.schema.node('image', { hash: PICTURES[0]?.hash, alt: 'wheel' })),
       );
       expect(read(write(shown)).pictures).toEqual(PICTURES.slice(0, 1));
+    });
+
+    it('has footnotes of its own kind, tracked where they changed, and keeps one without a sign as it is', () => {
+      const noted = (text: string, ...more: string[]): Node =>
+        doc(
+          p('The gate', sign('gate'), ' shuts', ...(more.length > 0 ? [sign('late')] : []), '.'),
+          footnote('gate', text),
+          ...more.map((one) => footnote('late', one)),
+        );
+      const [earlier, later] = [noted('Of oak.'), noted('Of green oak.', 'At the ebb.')];
+      const { doc: accepted, before, tracked } = read(redline(compare(earlier, later)));
+      expect([accepted.toJSON(), before?.toJSON()]).toEqual([later.toJSON(), earlier.toJSON()]);
+      expect(tracked.map(({ text }) => text.trim()).join(' ')).toContain('green');
+      const without = doc(p('a'), footnote('lost', 'Nobody points here.'));
+      expect(read(write(without)).doc.toJSON()).toEqual(without.toJSON());
+      const bare = doc(p('a', sign('bare')));
+      expect(read(write(bare)).doc.toJSON()).toEqual(bare.toJSON());
+    });
+
+    it('has the paper, the margins, and the header and footer with page numbers', () => {
+      const set = pageSetup({ size: 'letter', top: 30, header: 'The mill', footer: '\t{page} of {pages}' });
+      const before = doc(set, p('a'));
+      expect(read(write(before)).doc.toJSON()).toEqual(before.toJSON());
+      const usual = doc(pageSetup(), p('a'));
+      expect(read(write(usual)).doc.toJSON()).toEqual(doc(p('a')).toJSON());
     });
 
     it('tells a change of form, of a row and of a paragraph as one', () => {

@@ -1,5 +1,6 @@
 import type { Mark, Node } from 'prosemirror-model';
-import { ALIGNMENTS, INKS, SIZES, TYPEFACES, textSchema as schema } from '../content/index.js';
+import { ALIGNMENTS, IMAGE_PLACES, INKS, SIZES, TYPEFACES, textSchema as schema } from '../content/index.js';
+import type { Paper } from '../content/index.js';
 import { sentence, word } from './documents.js';
 import { pngPicture } from './png.js';
 import type { Random } from './random.js';
@@ -9,7 +10,40 @@ export const PICTURES = [pngPicture(3, 2), pngPicture(40, 30, 200), pngPicture(9
 
 /** A document with anything in it that the schema holds, however unlikely, nested a few levels deep. */
 export function anything(random: Random, blocks: number): Node {
-  return schema.node('doc', null, several(random, blocks, 0));
+  const body = several(random, blocks, 0);
+  const notes: Node[] = [];
+  const signed = body.map((one) => withSign(random, one, notes));
+  const set = random.chance(0.3) ? [schema.node('page_setup', { ...anyPaper(random) })] : [];
+  return schema.node('doc', null, [...set, ...signed, ...notes]);
+}
+
+/** A paper that is not the usual one. */
+function anyPaper(random: Random): Paper {
+  const running = (): string =>
+    random.pick(['', 'The mill', '\tGuide & “mill”', '{page}\t\t{page} of {pages}']);
+  return {
+    size: random.pick(['A3', 'A5', 'letter', 'legal'] as const),
+    landscape: random.chance(0.3),
+    top: random.between(0, 60),
+    right: random.between(0, 60),
+    bottom: random.between(0, 60),
+    left: random.between(0, 60),
+    header: running(),
+    footer: running(),
+  };
+}
+
+/** A paragraph of the body with the sign of a footnote at its end, and the footnote. */
+function withSign(random: Random, block: Node, notes: Node[]): Node {
+  if (block.type.name !== 'paragraph' || !random.chance(0.3)) return block;
+  const note = `${
+    word(random)
+      .toLowerCase()
+      .replace(/[^a-z]/g, '') || 'x'
+  }${notes.length}`.slice(-24);
+  const content = random.chance(0.8) ? [schema.text(sentence(random), marks(random))] : [];
+  notes.push(schema.node('footnote', { note }, content));
+  return block.copy(block.content.addToEnd(schema.node('footnote_mark', { note })));
 }
 
 function several(random: Random, most: number, depth: number): Node[] {
@@ -136,7 +170,13 @@ function inline(random: Random): Node[] {
       () =>
         schema.node(
           'image',
-          { hash: picture.hash, alt: random.pick(['', 'the wheel']), width: random.pick([null, 77]) },
+          {
+            hash: picture.hash,
+            alt: random.pick(['', 'the wheel']),
+            width: random.pick([null, 77]),
+            place: random.pick(IMAGE_PLACES),
+            caption: random.pick(['', '', 'The wheel in 1911']),
+          },
           undefined,
           marks(random),
         ),

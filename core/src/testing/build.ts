@@ -1,4 +1,5 @@
 import type { Node } from 'prosemirror-model';
+import type { Paper } from '../content/index.js';
 import { textSchema as schema } from '../content/index.js';
 
 /** Builders that make a case one readable line: `doc(h(2, 'The race'), p('Twice a day'))`. */
@@ -27,6 +28,10 @@ export const link = (href: string, text: string): Node => schema.text(text, [sch
 export const th = (...blocks: Node[]): Node => schema.node('table_header', null, blocks);
 export const image = (letter: string, alt = '', width: number | null = null): Node =>
   schema.node('image', { hash: letter.repeat(64), alt, width });
+export const sign = (note: string): Node => schema.node('footnote_mark', { note });
+export const footnote = (note: string, ...parts: Content[]): Node =>
+  schema.node('footnote', { note }, inline(parts));
+export const paper = (attrs: Partial<Paper> = {}): Node => schema.node('page_setup', attrs);
 export const italic = (text: string): Node => schema.text(text, [schema.mark('italic')]);
 export const centred = (...parts: Content[]): Node =>
   schema.node('paragraph', { align: 'center' }, inline(parts));

@@ -1,7 +1,13 @@
 import type { Node, NodeType } from 'prosemirror-model';
 import { Fragment, Slice } from 'prosemirror-model';
 import { Transform, canJoin, canSplit, findWrapping, liftTarget } from 'prosemirror-transform';
-import { blankDocument, insertedTokens, tokensOf, textSchema as schema } from '../content/index.js';
+import {
+  SCHEMA_VERSION,
+  blankDocument,
+  insertedTokens,
+  tokensOf,
+  textSchema as schema,
+} from '../content/index.js';
 import type { Token } from '../content/index.js';
 import type { Edit, Proposal, Provenance } from '../history/index.js';
 import {
@@ -33,6 +39,8 @@ export interface Mix {
   readonly structure?: boolean;
   readonly undo?: boolean;
   readonly stale?: boolean;
+  /** Whether footnotes and the set-up of the page are written too: what stands in the text and is no letter. */
+  readonly leaves?: boolean;
   /** Text to write instead of characters used once ever. */
   readonly text?: (random: Random, length: number) => string;
   /** Milliseconds between two edits. */
@@ -43,7 +51,14 @@ const AUTHORS = ['ines', 'tobias', 'mairead'];
 
 /** Writes a random history of `length` edits by several authors, some from a stale base. */
 export function writeHistory(random: Random, length: number, mix: Mix = {}): History {
-  const { authors = AUTHORS, structure = true, undo = true, stale = true, gap = () => 1000 } = mix;
+  const {
+    authors = AUTHORS,
+    structure = true,
+    undo = true,
+    stale = true,
+    leaves = false,
+    gap = () => 1000,
+  } = mix;
   let clock = 0;
   const blank = blankDocument();
   const edits: Edit[] = [];
@@ -71,7 +86,7 @@ export function writeHistory(random: Random, length: number, mix: Mix = {}): His
     const undoing = undo && lag === 0 && edits.length > 2 && random.chance(0.12);
     const proposal = undoing
       ? undoSome(random, doc, provenances[base] as Provenance, edits, spent)
-      : { steps: change(random, doc, (n) => fresh(author, n), structure).steps, sources: [] };
+      : { steps: change(random, doc, (n) => fresh(author, n), structure, leaves).steps, sources: [] };
     if (!proposal) {
       conflicts++;
       continue;
@@ -88,7 +103,7 @@ export function writeHistory(random: Random, length: number, mix: Mix = {}): His
       writtenAt: clock,
       client: author,
       counter: seq,
-      schema: 1,
+      schema: SCHEMA_VERSION,
       steps: verdict.steps,
       sources: earnedFrom({ seq, ...verdict }, (provenances.at(-1) as Provenance).runs, tokensOfEdits(edits)),
       cause: { kind: 'writing' },
@@ -129,10 +144,11 @@ export function change(
   doc: Node,
   fresh: (count: number) => string,
   structure: boolean,
+  leaves = false,
 ): Transform {
   for (let tries = 0; tries < 50; tries++) {
     const tr = new Transform(doc);
-    const acts = structure ? [...TEXT_ACTS, ...STRUCTURE_ACTS] : TEXT_ACTS;
+    const acts = [...TEXT_ACTS, ...(structure ? STRUCTURE_ACTS : []), ...(leaves ? LEAF_ACTS : [])];
     try {
       random.pick(acts)(random, tr, fresh);
       tr.doc.check();
@@ -235,6 +251,19 @@ const row: Act = (random, tr, fresh) => {
     tr.insert(at + node.nodeSize, schema.node('table_row', null, cells));
   }
 };
+/** A footnote at the end, its sign in the text. */
+const note: Act = (random, tr, fresh) => {
+  const name = `n${random.between(1, 1e9)}`;
+  const at = textPlace(random, tr.doc);
+  tr.insert(tr.doc.content.size, schema.node('footnote', { note: name }, [schema.text(fresh(2))]));
+  tr.insert(at, schema.node('footnote_mark', { note: name }));
+};
+/** The set-up of the page, made or changed. */
+const setUp: Act = (random, tr) => {
+  const landscape = random.chance(0.5);
+  if (tr.doc.firstChild?.type.name === 'page_setup') tr.setNodeAttribute(0, 'landscape', landscape);
+  else tr.insert(0, schema.node('page_setup', { landscape, header: 'The mill' }));
+};
 const STRUCTURE_ACTS: Act[] = [
   wrap((random) =>
     random.pick([
@@ -251,3 +280,4 @@ const STRUCTURE_ACTS: Act[] = [
   insertTable,
   row,
 ];
+const LEAF_ACTS: Act[] = [note, note, setUp];

@@ -1,7 +1,7 @@
 import type { Attrs, Node } from 'prosemirror-model';
 import { textSchema as schema } from '../../content/index.js';
 import type { Element } from '../packed/xml.js';
-import { down, elementsOf } from '../packed/xml.js';
+import { down, elementsOf, within } from '../packed/xml.js';
 import type { ReadPiece } from '../pieces.js';
 import { codeOf, stretchesOf, takeBox } from '../pieces.js';
 import type { LeftOutTally } from '../reading.js';
@@ -31,20 +31,55 @@ const ALIGNS: Readonly<Record<string, string>> = {
 /** Reads the body of a text document as it is in one of its two texts. */
 export class DocxBodyReader {
   private readonly inline: DocxInlineReader;
+  private readonly noted: DocxInlineReader;
   /** Text of a paragraph whose end mark is gone, which goes on in the next. */
   private carried: ReadPiece[] = [];
 
   constructor(
-    private readonly source: DocxSource,
+    /** What the body may refer to, and what footnotes may. */
+    private readonly sources: { readonly body: DocxSource; readonly notes: DocxSource },
     private readonly text: Text,
     private readonly tally: LeftOutTally,
     hear: { comment(id: string, at: 'start' | 'end'): void; text(text: string): void },
   ) {
-    this.inline = new DocxInlineReader(source, text, tally, hear);
+    this.inline = new DocxInlineReader(sources.body, text, tally, hear);
+    this.noted = new DocxInlineReader(sources.notes, text, tally, hear);
   }
 
   blocks(parent: Element, holder: Holder = OUTSIDE): Node[] {
     return nest(this.flats(parent), holder);
+  }
+
+  /** Footnotes whose signs were met, in that order. */
+  notes(): Node[] {
+    const out = new Map<string, Node | null>();
+    for (const [name, note] of this.inline.met) out.set(name, this.note(name, note, this.noted));
+    return [...out.values()].filter((note) => note !== null);
+  }
+
+  /** A footnote, its paragraphs as lines of one; null where it has none in this text. */
+  private note(name: string, element: Element, inline: DocxInlineReader): Node | null {
+    const lines: ReadPiece[][] = [];
+    let open = false;
+    for (const child of elementsOf(element)) {
+      if (child.name !== 'w:p') {
+        if (child.name === 'w:tbl') this.tally.add('tables in footnotes');
+        continue;
+      }
+      const gone = elementsOf(down(child, 'w:pPr', 'w:rPr')).some((mark) => isGone(mark, this.text));
+      const read = inline.pieces(child, valueOf(down(child, 'w:pPr', 'w:pStyle')));
+      const pieces = within(child, 'w:footnoteRef') ? withoutSpace(read) : read;
+      if (pieces.length === 0 && (gone || elementsOf(child, 'w:r').length === 0)) continue;
+      if (open) lines.at(-1)?.push(...pieces);
+      else lines.push(pieces);
+      open = gone;
+    }
+    if (lines.length === 0) return null;
+    const content = lines.flatMap((pieces, i) => [
+      ...(i > 0 ? [schema.node('hard_break')] : []),
+      ...stretchesOf(pieces, false).flatMap((stretch) => stretch.content),
+    ]);
+    return schema.node('footnote', { note: name }, content);
   }
 
   private flats(parent: Element): Flat[] {
@@ -110,6 +145,8 @@ export class DocxBodyReader {
         const lines = this.flats(content).flatMap((flat) => (flat.kind === 'text' ? [flat.content] : []));
         return lines.length > 0 ? codeOf(lines, container.language) : null;
       }
+      case 'footnote':
+        return this.note(container.note, content, this.inline);
       case 'item':
         return null;
       default: {
@@ -145,7 +182,7 @@ export class DocxBodyReader {
       this.carried = pieces;
       return [];
     }
-    const { sheet } = this.source;
+    const { sheet } = this.sources.body;
     const property = (name: string): Element | null =>
       down(properties, name) ?? sheet.paragraphProperty(style, name);
     const form = sheet.paragraphKind(style);
@@ -277,6 +314,13 @@ function plain(): Omit<FlatText, 'content'> {
     checked: null,
     left: null,
   };
+}
+
+/** What stands in a footnote's first line, without the space between its number and its text. */
+function withoutSpace([first, ...rest]: readonly ReadPiece[]): ReadPiece[] {
+  if (!first) return [];
+  if (!('text' in first) || !/^[ \t]/.test(first.text)) return [first, ...rest];
+  return first.text.length === 1 ? rest : [{ ...first, text: first.text.slice(1) }, ...rest];
 }
 
 function leaf(name: 'page_break' | 'rule'): Flat {

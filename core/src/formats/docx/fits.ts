@@ -26,6 +26,7 @@ export function fits(part: Union, a: number, b: number, earlier: Layout, later: 
     case 'pair': {
       const [x, y] = [part.earlier, part.later];
       if (!alike(one, other) || ((one || other) && part.form)) return false;
+      if (x.attrs['note'] !== y.attrs['note']) return false;
       if (x.isTextblock || y.isTextblock) return fitsText(part);
       if (x.type.name === 'table') return fitsTable(part);
       return part.earlier.isInline || inside(part.kids, a + 1, b + 1);
@@ -36,10 +37,14 @@ export function fits(part: Union, a: number, b: number, earlier: Layout, later: 
       return inside(part.kids, a + Number(own), b + Number(!own));
     }
     case 'seams':
-      return ![...part.earlier, ...part.later].some(isCodeOrSized);
+      return ![...part.earlier, ...part.later].some((node) => isCodeOrSized(node) || isFootnote(node));
     default:
       return true;
   }
+}
+
+function isFootnote(node: Node): boolean {
+  return node.type.name === 'footnote';
 }
 
 function isCodeOrSized(node: Node): boolean {

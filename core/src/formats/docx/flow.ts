@@ -6,11 +6,12 @@ import type { Element } from '../packed/xml.js';
 import { el } from '../packed/xml.js';
 import type { Picture } from '../picture.js';
 import { ShownMoves, changeIn, sideOf } from '../sides.js';
-import type { Hands } from '../writing.js';
+import type { Hand, Hands } from '../writing.js';
 import type { Container } from '../container.js';
 import { tagOf } from '../container.js';
 import { fits } from './fits.js';
 import type { Layout } from './layout.js';
+import { BODY_SIZE, FOOTNOTE_SIZE, HEADING_SIZES } from './names.js';
 import type { Paper } from './paper.js';
 import { paragraphProperties, placeProperties } from './paragraph.js';
 import type { RunPiece, Track } from './runs.js';
@@ -28,6 +29,8 @@ export class DocxFlow {
   private readonly shown = new ShownMoves();
   private readonly tracking: Tracking;
   private readonly inline: DocxTrackedInline;
+  /** Who changed the set-up of the page; null when nobody did. */
+  setUpBy: Hand | null = null;
 
   /** `moves` is what an earlier pass found to be shown as moved at both places. */
   constructor(
@@ -74,8 +77,12 @@ export class DocxFlow {
         return this.node(part.node, { a, b }, null);
       case 'pair':
         this.tracking.met(part.form);
+        if (part.later.type.name === 'page_setup') return this.setUp(part.form?.id ?? null, { a, b });
         if (part.earlier.isTextblock)
-          return [this.textblock(part, { a, b }, this.inline.parts(part.kids, a + 1, b + 1), null)];
+          return this.placed(
+            part.later,
+            this.textblock(part, { a, b }, this.inline.parts(part.kids, a + 1, b + 1), null),
+          );
         if (part.later.type.name === 'table') return [tableOf(part.later, { a, b }, part.kids, null, this)];
         return this.contained(part.later, { a, b }, () => this.parts(part.kids, a + 1, b + 1));
       case 'sole': {
@@ -113,11 +120,25 @@ export class DocxFlow {
   private node(node: Node, where: At, whole: Whole | null): Element[] {
     if (node.isTextblock) {
       const content = this.inline.plain(childrenOf(node), shifted(where, 1), whole);
-      return [this.textblock({ earlier: node, later: node }, where, content, whole)];
+      return this.placed(node, this.textblock({ earlier: node, later: node }, where, content, whole));
     }
+    if (node.type.name === 'page_setup') return whole ? this.setUp(whole.change, where) : [];
     if (node.type.name === 'table') return [tableOf(node, where, null, whole, this)];
     if (node.isLeaf) return [this.leaf(node, where, whole)];
     return this.contained(node, where, () => this.nodes(childrenOf(node), shifted(where, 1), whole));
+  }
+
+  /** A paragraph where it stands: that of a footnote in a part of its own. */
+  private placed(node: Node, paragraph: Element): Element[] {
+    if (node.type.name !== 'footnote') return [paragraph];
+    this.paper.notes.hold(String(node.attrs['note']), paragraph);
+    return [];
+  }
+
+  /** The set-up of the page is told at the end of the body; here only who changed it is learnt. */
+  private setUp(change: number | null, where: At): Element[] {
+    if (change !== null) this.setUpBy = this.tracking.track({ kind: 'ins', change }, where);
+    return [];
   }
 
   /** What a container holds, and the container where it has to be named. */
@@ -134,6 +155,13 @@ export class DocxFlow {
     if (!named) return inside();
     const content = spaced(inside());
     return [this.control(named, content, b !== null ? 'later' : 'earlier')];
+  }
+
+  /** Footnotes without a sign, as paragraphs of the body that say what they are. */
+  unsignedNotes(): Element[] {
+    return this.paper.notes.unsigned.map(([note, paragraphs]) =>
+      this.control({ kind: 'footnote', note }, paragraphs, 'later'),
+    );
   }
 
   private control(container: Container, content: readonly Element[], side: Side): Element {
@@ -167,9 +195,8 @@ export class DocxFlow {
 
   private paragraph(shapes: Shapes, where: At, content: readonly RunPiece[], mark: Track | null): Element {
     const { later } = shapes;
-    const level = later.type.name === 'heading' ? Number(later.attrs['level']) : null;
     const pieces = [...this.boxes(where, mark), ...content];
-    return this.around(shapes, where, runsOf(pieces, level, this.paper, this.picture), mark);
+    return this.around(shapes, where, runsOf(pieces, sizeOf(later), this.paper, this.picture), mark);
   }
 
   /** A block without text: a break or a line across the page, in a paragraph of its own. */
@@ -274,6 +301,12 @@ export class DocxFlow {
   track(whole: Whole, where: At): Track {
     return this.tracking.track(whole, where);
   }
+}
+
+/** The size of a block's text by its style, in half points. */
+function sizeOf({ type, attrs }: Node): number {
+  if (type.name === 'footnote') return FOOTNOTE_SIZE;
+  return type.name === 'heading' ? (HEADING_SIZES[Number(attrs['level']) - 1] ?? BODY_SIZE) : BODY_SIZE;
 }
 
 interface Shapes {

@@ -1,13 +1,15 @@
 import type { Mark } from 'prosemirror-model';
-import { canonicalText, isSafeLink, textSchema as schema } from '../../content/index.js';
+import { LONGEST_CAPTION, canonicalText, isSafeLink, textSchema as schema } from '../../content/index.js';
+import type { ImagePlace } from '../../content/index.js';
 import type { Element } from '../packed/xml.js';
 import { down, elementsOf, ownText, within } from '../packed/xml.js';
-import { usualWidth } from '../looks.js';
+import { PAGE_WIDTH, usualWidth } from '../looks.js';
 import type { Picture } from '../picture.js';
 import type { ReadPiece } from '../pieces.js';
 import type { LeftOutTally } from '../reading.js';
 import { marksOf } from './marks.js';
 import { EMUS } from './names.js';
+import { noteName } from './notes.js';
 import type { DocxSheet } from './sheet.js';
 import { isOn } from './sheet.js';
 
@@ -16,6 +18,8 @@ export interface DocxSource {
   readonly sheet: DocxSheet;
   /** Target of a relationship of the main part. */
   readonly target: (id: string) => string | null;
+  /** A footnote by the number its signs name it by. */
+  readonly note: (id: string) => Element | null;
   /** The picture of a relationship, or null when it cannot be shown. */
   readonly picture: (id: string) => Picture | null;
 }
@@ -47,6 +51,8 @@ interface Field {
 /** Reads the runs of paragraphs. Fields may begin in one paragraph and end in another, so one instance reads a whole part. */
 export class DocxInlineReader {
   private readonly fields: Field[] = [];
+  /** Footnotes whose signs were met, in that order, by name. */
+  readonly met = new Map<string, Element>();
 
   constructor(
     private readonly source: DocxSource,
@@ -203,14 +209,23 @@ export class DocxInlineReader {
           this.content(child, marks),
         );
       case 'w:footnoteReference':
-        this.tally.add('footnotes');
-        return [];
+        return this.sign(element, marks);
       case 'w:endnoteReference':
         this.tally.add('endnotes');
         return [];
       default:
         return [];
     }
+  }
+
+  /** The sign of a footnote, which is read when the text is. */
+  private sign(element: Element, marks: readonly Mark[]): ReadPiece[] {
+    const note = this.source.note(element.attributes['w:id'] ?? '');
+    if (!note) return [];
+    const name = noteName(note);
+    this.met.set(name, note);
+    const own = marks.filter((mark) => mark.type.name !== 'superscript');
+    return [{ node: schema.node('footnote_mark', { note: name }, undefined, own) }];
   }
 
   /** A character of a picture font: kept where its code is one of Unicode, otherwise counted. */
@@ -231,7 +246,17 @@ export class DocxInlineReader {
     }
     const about = within(element, 'wp:docPr');
     const wide = Math.round(Number(within(element, 'wp:extent')?.attributes['cx']) / EMUS);
-    return this.image(blip.attributes['r:embed'], about?.attributes['descr'] ?? '', wide, marks);
+    const anchor = down(element, 'wp:anchor');
+    return this.image(
+      blip.attributes['r:embed'],
+      {
+        alt: about?.attributes['descr'] ?? '',
+        caption: about?.attributes['title'] ?? '',
+        place: anchor ? placeIn(anchor) : 'line',
+        wide,
+      },
+      marks,
+    );
   }
 
   /** A VML picture, or a line across the page (ECMA-376 Part 4, 19.1.2.11 and 19.2.2.11). */
@@ -247,18 +272,40 @@ export class DocxInlineReader {
       if (element.name === 'w:pict') this.tally.add('text boxes and drawn shapes');
       return [];
     }
-    return this.image(data.attributes['r:id'], data.attributes['o:title'] ?? '', Number.NaN, marks);
+    const alt = data.attributes['o:title'] ?? '';
+    return this.image(data.attributes['r:id'], { alt, caption: '', place: 'line', wide: Number.NaN }, marks);
   }
 
-  private image(id: string | undefined, alt: string, wide: number, marks: readonly Mark[]): ReadPiece[] {
+  private image(id: string | undefined, shown: Shown, marks: readonly Mark[]): ReadPiece[] {
     const picture = this.source.picture(id ?? '');
-    const says = canonicalText(alt, false).replace(/\p{Surrogate}/gu, '\ufffd');
+    const told = (text: string): string => canonicalText(text, false).replace(/\p{Surrogate}/gu, '\ufffd');
+    const says = told(shown.alt);
     if (!picture) {
       this.tally.add('pictures that cannot be shown (only PNG, JPEG, GIF and WebP can)');
       return says ? [{ text: `[${says}]`, marks }] : [];
     }
     const natural = usualWidth(picture);
-    const width = wide > 0 && wide !== natural ? wide : null;
-    return [{ node: schema.node('image', { hash: picture.hash, alt: says, width }, undefined, marks) }];
+    const width = shown.wide > 0 && shown.wide !== natural ? shown.wide : null;
+    const caption = told(shown.caption).slice(0, LONGEST_CAPTION);
+    const attrs = { hash: picture.hash, alt: says, width, place: shown.place, caption };
+    return [{ node: schema.node('image', attrs, undefined, marks) }];
   }
+}
+
+/** How a file shows a picture; `wide` is in pixels. */
+interface Shown {
+  readonly alt: string;
+  readonly caption: string;
+  readonly place: ImagePlace;
+  readonly wide: number;
+}
+
+/** Where a picture stands that is anchored to its paragraph (20.4.2.3, 20.4.2.15 to 20.4.2.20). */
+function placeIn(anchor: Element): ImagePlace {
+  if (down(anchor, 'wp:wrapTopAndBottom')) return 'wide';
+  if (down(anchor, 'wp:wrapNone')) return 'line';
+  const align = down(anchor, 'wp:positionH', 'wp:align');
+  const offset = down(anchor, 'wp:positionH', 'wp:posOffset');
+  if (align) return /right|outside/.test(ownText(align)) ? 'end' : 'start';
+  return offset && Number(ownText(offset)) / EMUS > PAGE_WIDTH / 2 ? 'end' : 'start';
 }

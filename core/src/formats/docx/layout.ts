@@ -123,6 +123,7 @@ function placeOf(node: Node, { holder, depth, list, box }: Around, first: boolea
   const bare = { list: null, level: 0, left, box: null };
   if (name === 'heading') return { ...bare, style: `Heading${String(node.attrs['level'])}` };
   if (name === 'code_block') return { ...bare, style: STYLES.code.id };
+  if (name === 'footnote') return { ...bare, style: STYLES.footnote.id };
   if (name !== 'paragraph') return { ...bare, style: null };
   const style = holder === 'plain item' ? STYLES.item.id : holder === 'quote' ? STYLES.quote.id : null;
   return {

@@ -36,6 +36,7 @@ export const READ: Namespaces = {
 /** Twentieths of a point to a CSS pixel, and English metric units to one (ECMA-376 Part 1, 17.18.105 and 20.1.10.16). */
 export const TWIPS = 15;
 export const EMUS = 9525;
+export const TWIPS_PER_MM = 1440 / 25.4;
 /** How far a level of a list or quote is set in, in twentieths of a point. */
 export const INDENT = 480;
 /** Width of the text, in twentieths of a point. */
@@ -49,6 +50,10 @@ export const STYLES = {
   between: { id: 'BetweenTables', name: 'Between Tables' },
   table: { id: 'TableGrid', name: 'Table Grid' },
   link: { id: 'Hyperlink', name: 'Hyperlink' },
+  footnote: { id: 'FootnoteText', name: 'footnote text' },
+  footnoteSign: { id: 'FootnoteReference', name: 'footnote reference' },
+  header: { id: 'Header', name: 'header' },
+  footer: { id: 'Footer', name: 'footer' },
   inlineCode: { id: 'VerbatimChar', name: 'Verbatim Char' },
 } as const;
 
@@ -57,4 +62,5 @@ export const INK_COLOURS = { sand: 'yellow', reed: 'green', sky: 'cyan', rose: '
 
 /** Sizes of body text and of headings in half points. */
 export const BODY_SIZE = 24;
+export const FOOTNOTE_SIZE = 20;
 export const HEADING_SIZES = [40, 32, 28, 26, 24, 24] as const;

@@ -4,11 +4,13 @@ import { el } from '../packed/xml.js';
 import type { Picture } from '../picture.js';
 import { endingOf } from '../picture.js';
 import { WRITTEN } from './names.js';
+import { DocxNotes } from './notes.js';
 
 const RELATIONS = WRITTEN.r;
 
 /** What the body of a file refers to: links, images and lists; and the numbers that must be given once each. */
 export class Paper {
+  readonly notes = new DocxNotes();
   private readonly targets = new Map<string, { readonly id: string; readonly element: Element }>();
   private readonly held = new Map<string, Picture>();
   private readonly nums: Node[] = [];
@@ -45,6 +47,11 @@ export class Paper {
 
   get relations(): readonly Element[] {
     return [...this.targets.values()].map(({ element }) => element);
+  }
+
+  /** The id of a part that stands beside the body, such as a header. */
+  part(type: string, target: string): string {
+    return this.relation(type, target, false);
   }
 
   private relation(type: string, target: string, outside: boolean): string {

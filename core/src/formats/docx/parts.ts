@@ -2,7 +2,7 @@ import type { Node } from 'prosemirror-model';
 import { FONTS } from '../looks.js';
 import type { Element } from '../packed/xml.js';
 import { el } from '../packed/xml.js';
-import { BODY_SIZE, HEADING_SIZES, INDENT, STYLES, WRITTEN } from './names.js';
+import { BODY_SIZE, FOOTNOTE_SIZE, HEADING_SIZES, INDENT, STYLES, WRITTEN } from './names.js';
 
 const CONTENT_TYPE = 'application/vnd.openxmlformats-officedocument.wordprocessingml';
 const PACKAGE = 'http://schemas.openxmlformats.org/package/2006';
@@ -15,8 +15,8 @@ export const SIDE_PARTS = [
   ['settings', `${CONTENT_TYPE}.settings+xml`],
 ] as const;
 
-/** `[Content_Types].xml` (ECMA-376 Part 2, 6.2.3). */
-export function contentTypes(): Element {
+/** `[Content_Types].xml` (ECMA-376 Part 2, 6.2.3). `beside` are parts that not every file has: footnotes, headers, footers. */
+export function contentTypes(beside: readonly string[]): Element {
   const part = (name: string, type: string): Element =>
     el('Override', { PartName: `/${name}`, ContentType: type });
   const ending = (name: string, type: string): Element =>
@@ -30,6 +30,7 @@ export function contentTypes(): Element {
     ending('webp', 'image/webp'),
     part('word/document.xml', `${CONTENT_TYPE}.document.main+xml`),
     ...SIDE_PARTS.map(([name, type]) => part(`word/${name}.xml`, type)),
+    ...beside.map((name) => part(`word/${name}.xml`, `${CONTENT_TYPE}.${name.replace(/\d+$/, '')}+xml`)),
     part('docProps/core.xml', 'application/vnd.openxmlformats-package.core-properties+xml'),
   ]);
 }
@@ -46,13 +47,15 @@ export function packageRelations(): Element {
 }
 
 export function mainRelations(own: readonly Element[]): Element {
-  const sides = SIDE_PARTS.map(([name]) =>
-    el('Relationship', { Id: name, Type: `${WRITTEN.r}/${name}`, Target: `${name}.xml` }),
-  );
-  return relations([...sides, ...own]);
+  return relations([...SIDE_PARTS.map(([name]) => besideRelation(name)), ...own]);
 }
 
-function relations(all: readonly Element[]): Element {
+/** The relationship of the body with a part beside it. */
+export function besideRelation(name: string): Element {
+  return el('Relationship', { Id: name, Type: `${WRITTEN.r}/${name}`, Target: `${name}.xml` });
+}
+
+export function relations(all: readonly Element[]): Element {
   return el('Relationships', { xmlns: `${PACKAGE}/relationships` }, all);
 }
 
@@ -152,6 +155,15 @@ export function styles(): Element {
       [el('w:spacing', { 'w:before': 0, 'w:after': 0, 'w:line': 120, 'w:lineRule': 'exact' })],
       [val('w:sz', 4)],
     ),
+    style(
+      'paragraph',
+      STYLES.footnote,
+      [spacing(0, 60)],
+      [val('w:sz', FOOTNOTE_SIZE), val('w:szCs', FOOTNOTE_SIZE)],
+    ),
+    style('paragraph', STYLES.header, [spacing(0, 0)], [val('w:sz', 20), val('w:szCs', 20)]),
+    style('paragraph', STYLES.footer, [spacing(0, 0)], [val('w:sz', 20), val('w:szCs', 20)]),
+    style('character', STYLES.footnoteSign, [], [val('w:vertAlign', 'superscript')]),
     style('character', STYLES.inlineCode, [], [fontsOf(FONTS.mono.name)]),
     style('character', STYLES.link, [], [val('w:color', '0E7490'), val('w:u', 'single')]),
     style('table', STYLES.table, [spacing(0, 0)], [], [el('w:tblPr', {}, [el('w:tblBorders', {}, borders)])]),
@@ -216,8 +228,10 @@ export function fontTable(): Element {
   );
 }
 
-export function settings(): Element {
+/** Settings; `notes` is what they say about footnotes. */
+export function settings(notes: Element | null): Element {
   return el('w:settings', { 'xmlns:w': WRITTEN.w }, [
+    notes,
     el('w:compat', {}, [
       el('w:compatSetting', {
         'w:name': 'compatibilityMode',

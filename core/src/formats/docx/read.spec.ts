@@ -146,7 +146,7 @@ describe('a word-processor file that others wrote', () => {
     const { remarks, leftOut } = read(
       par(
         `${r('Shut ')}<w:commentRangeStart w:id="0"/>${r('the gate')}<w:commentRangeEnd w:id="0"/><w:r><w:commentReference w:id="0"/></w:r>` +
-          '<w:r><w:footnoteReference w:id="2"/></w:r><w:r><w:footnoteReference w:id="3"/></w:r>',
+          '<w:r><w:footnoteReference w:id="2"/></w:r>',
       ) +
         `<w:sdt><w:sdtPr><w:docPartObj><w:docPartGallery w:val="Table of Contents"/></w:docPartObj></w:sdtPr><w:sdtContent>${par(r('Tides 1'))}</w:sdtContent></w:sdt>`,
       { comments },
@@ -154,10 +154,7 @@ describe('a word-processor file that others wrote', () => {
     expect(remarks).toEqual([
       { author: 'Olu Adeyemi', at: '2026-11-20T10:00:00.000Z', text: 'Which gate?', about: 'the gate' },
     ]);
-    expect(leftOut).toEqual([
-      { what: 'footnotes', times: 2 },
-      { what: 'tables of contents', times: 1 },
-    ]);
+    expect(leftOut).toEqual([{ what: 'tables of contents', times: 1 }]);
   });
 
   it('may be of the strict form, with the namespaces of ISO/IEC 29500-1', () => {

@@ -1,10 +1,11 @@
 import type { Mark, Node } from 'prosemirror-model';
+import type { ImagePlace } from '../../content/index.js';
 import type { Element } from '../packed/xml.js';
 import { el } from '../packed/xml.js';
 import { FONTS, SIZE_RATIOS, usualWidth } from '../looks.js';
 import type { Picture } from '../picture.js';
 import type { Hand } from '../writing.js';
-import { BODY_SIZE, EMUS, HEADING_SIZES, INK_COLOURS, STYLES, WRITTEN } from './names.js';
+import { EMUS, INK_COLOURS, STYLES, WRITTEN } from './names.js';
 import type { Paper } from './paper.js';
 
 /** Whether a piece came, went, or moved, and by whom. */
@@ -28,10 +29,10 @@ export function trackAttributes(paper: Paper, { author, at }: Hand): Record<stri
   return { 'w:id': paper.next(), 'w:author': author, 'w:date': at ? `${at.slice(0, 19)}Z` : null };
 }
 
-/** The runs of a text block, neighbours of one link within one element. `level` is that of a heading. */
+/** The runs of a text block, neighbours of one link within one element. `base` is the size of its text in half points. */
 export function runsOf(
   pieces: readonly RunPiece[],
-  level: number | null,
+  base: number,
   paper: Paper,
   picture: (hash: string) => Picture | null,
 ): Element[] {
@@ -41,7 +42,7 @@ export function runsOf(
     const link = 'node' in piece ? piece.node.marks.find((mark) => mark.type.name === 'link') : undefined;
     const run =
       'node' in piece
-        ? tracked(piece, runOf(piece, level, paper, picture), paper)
+        ? tracked(piece, runOf(piece, base, paper, picture), paper)
         : boxOf(piece.box, tracked(piece, glyphOf(piece.box, piece.track), paper), paper);
     if (!link) {
       open = null;
@@ -100,15 +101,15 @@ function textTag(track: Track | null): string {
 
 function runOf(
   { node, track, before }: Inline,
-  level: number | null,
+  base: number,
   paper: Paper,
   picture: (hash: string) => Picture | null,
 ): Element {
-  const properties = runProperties(node.marks, level);
+  const properties = runProperties(node.marks, base);
   if (before)
     properties.push(
       el('w:rPrChange', trackAttributes(paper, before.by), [
-        el('w:rPr', {}, runProperties(before.marks, level)),
+        el('w:rPr', {}, runProperties(before.marks, base)),
       ]),
     );
   const run = (content: readonly Element[]): Element =>
@@ -116,6 +117,11 @@ function runOf(
   const text = (value: string): Element => el(textTag(track), { 'xml:space': 'preserve' }, [value]);
   if (node.isText) return run(lined(node.text ?? '', text));
   if (node.type.name === 'hard_break') return run([el('w:br')]);
+  if (node.type.name === 'footnote_mark') {
+    const sign = el('w:rStyle', { 'w:val': STYLES.footnoteSign.id });
+    properties.splice(0, properties[0]?.name === 'w:rStyle' ? 1 : 0, sign);
+    return run([el('w:footnoteReference', { 'w:id': paper.notes.sign(String(node.attrs['note'])) })]);
+  }
   const held = picture(String(node.attrs['hash']));
   return run([held ? drawingOf(node, held, paper) : text(`[${String(node.attrs['alt'])}]`)]);
 }
@@ -129,7 +135,7 @@ function lined(value: string, text: (value: string) => Element): Element[] {
 }
 
 /** Run properties for marks, in the order of the schema (ECMA-376 Part 1, A.1, EG_RPrBase). */
-function runProperties(marks: readonly Mark[], level: number | null): Element[] {
+function runProperties(marks: readonly Mark[], base: number): Element[] {
   const held = new Map(marks.map((mark) => [mark.type.name, mark]));
   const attr = <T extends string>(name: string, key: string): T | undefined =>
     held.get(name)?.attrs[key] as T | undefined;
@@ -137,7 +143,6 @@ function runProperties(marks: readonly Mark[], level: number | null): Element[] 
   const size = attr<keyof typeof SIZE_RATIOS>('size', 'size');
   const ink = attr<keyof typeof INK_COLOURS>('highlight', 'ink');
   const font = face && FONTS[face].name;
-  const base = level === null ? BODY_SIZE : (HEADING_SIZES[level - 1] ?? BODY_SIZE);
   const script = held.has('subscript') ? 'subscript' : held.has('superscript') ? 'superscript' : null;
   const style = held.has('code') ? STYLES.inlineCode.id : held.has('link') ? STYLES.link.id : null;
   const points = size && Math.round(base * SIZE_RATIOS[size]);
@@ -162,10 +167,10 @@ function drawingOf(node: Node, picture: Picture, paper: Paper): Element {
   const size = { cx: wide * EMUS, cy: high * EMUS };
   const id = paper.next();
   const name = `Picture ${id}`;
+  const { alt, caption, place } = node.attrs as { alt: string; caption: string; place: ImagePlace };
   return el('w:drawing', {}, [
-    el('wp:inline', { distT: 0, distB: 0, distL: 0, distR: 0 }, [
-      el('wp:extent', size),
-      el('wp:docPr', { id, name, descr: String(node.attrs['alt']) }),
+    placed(place, size, [
+      el('wp:docPr', { id, name, descr: alt, title: caption || null }),
       el('wp:cNvGraphicFramePr', {}, [el('a:graphicFrameLocks', { noChangeAspect: 1 })]),
       el('a:graphic', {}, [
         el('a:graphicData', { uri: WRITTEN.pic }, [
@@ -184,4 +189,42 @@ function drawingOf(node: Node, picture: Picture, paper: Paper): Element {
       ]),
     ]),
   ]);
+}
+
+/** How far text stays away from an image beside it, in English metric units. */
+const AWAY = 114_300;
+
+/** What says where an image stands: in the line, or anchored to its paragraph with text round it (20.4.2.3). */
+function placed(
+  place: ImagePlace,
+  size: { readonly cx: number; readonly cy: number },
+  content: readonly Element[],
+): Element {
+  if (place === 'line')
+    return el('wp:inline', { distT: 0, distB: 0, distL: 0, distR: 0 }, [el('wp:extent', size), ...content]);
+  const align = { start: 'left', end: 'right', wide: 'center' }[place];
+  const wrap = place === 'wide' ? el('wp:wrapTopAndBottom') : el('wp:wrapSquare', { wrapText: 'bothSides' });
+  return el(
+    'wp:anchor',
+    {
+      distT: 0,
+      distB: 0,
+      distL: AWAY,
+      distR: AWAY,
+      simplePos: 0,
+      relativeHeight: 1,
+      behindDoc: 0,
+      locked: 0,
+      layoutInCell: 1,
+      allowOverlap: 0,
+    },
+    [
+      el('wp:simplePos', { x: 0, y: 0 }),
+      el('wp:positionH', { relativeFrom: 'column' }, [el('wp:align', {}, [align])]),
+      el('wp:positionV', { relativeFrom: 'paragraph' }, [el('wp:posOffset', {}, ['0'])]),
+      el('wp:extent', size),
+      wrap,
+      ...content,
+    ],
+  );
 }

@@ -10,6 +10,7 @@ const KINDS: Readonly<Record<string, Tracked['kind']>> = {
   'w:moveTo': 'movedTo',
   'w:rPrChange': 'form',
   'w:pPrChange': 'form',
+  'w:sectPrChange': 'form',
 };
 
 /** All tracked changes of a part in its order; neighbours of one kind, author and time are one (ECMA-376 Part 1, 17.13.5). */

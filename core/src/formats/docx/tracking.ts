@@ -36,7 +36,7 @@ export class Tracking {
 
   /** Blocks that moved, marked as such at both places where both are shown. */
   ranged(moved: Moved, side: Side, where: At, paper: Paper, elements: Element[]): Element[] {
-    if (!this.moves.both(moved)) return elements;
+    if (!this.moves.both(moved) || elements.length === 0) return elements;
     const name = this.names.get(moved) ?? `move${this.names.size + 1}`;
     this.names.set(moved, name);
     const range = side === 'earlier' ? 'w:moveFromRange' : 'w:moveToRange';

@@ -2,7 +2,8 @@ import type { Node } from 'prosemirror-model';
 import type { Comparison } from '../../compare/compare.js';
 import type { Union } from '../../compare/union.js';
 import { keep } from '../../compare/union.js';
-import { childrenOf } from '../../content/index.js';
+import { childrenOf, paperOf } from '../../content/index.js';
+import type { Paper as Sheet } from '../../content/index.js';
 import type { Element } from '../packed/xml.js';
 import { el, printXml } from '../packed/xml.js';
 import { pack } from '../packed/zip.js';
@@ -13,6 +14,7 @@ import { DocxFlow } from './flow.js';
 import { layoutOf } from './layout.js';
 import { WRITTEN } from './names.js';
 import { Paper } from './paper.js';
+import { runningPart, sectionOf } from './section.js';
 import { spaced } from './table.js';
 import {
   contentTypes,
@@ -21,6 +23,8 @@ import {
   mainRelations,
   numbering,
   packageRelations,
+  besideRelation,
+  relations,
   settings,
   styles,
 } from './parts.js';
@@ -50,41 +54,49 @@ function write(
   const layouts = { earlier: layoutOf(earlier), later: layoutOf(later) };
   const pass = (moves: ShownMoves): { body: Element[]; flow: DocxFlow } => {
     const flow = new DocxFlow(layouts, new Paper(), hands, options.picture, moves);
-    return { body: spaced(flow.parts(parts, 0, 0)), flow };
+    const body = flow.parts(parts, 0, 0);
+    return { body: spaced([...body, ...flow.unsignedNotes()]), flow };
   };
   const first = pass(new ShownMoves());
   const { body, flow } = first.flow.movesShown.size > 0 ? pass(first.flow.movesShown) : first;
-  return packed(body, flow.paper, options);
+  const [was, sheet] = [paperOf(earlier), paperOf(later)];
+  const by = flow.setUpBy;
+  const section = sectionOf(sheet, by && { sheet: was, by }, flow.paper);
+  return packed([...body, section], sheet, flow.paper, options);
 }
 
-function packed(body: readonly Element[], paper: Paper, { title, author, at }: WriteOptions): Uint8Array {
-  const page = el('w:sectPr', {}, [
-    el('w:pgSz', { 'w:w': 11906, 'w:h': 16838 }),
-    el('w:pgMar', {
-      'w:top': 1440,
-      'w:right': 1440,
-      'w:bottom': 1440,
-      'w:left': 1440,
-      'w:header': 708,
-      'w:footer': 708,
-      'w:gutter': 0,
-    }),
-  ]);
+function packed(
+  body: readonly Element[],
+  sheet: Sheet,
+  paper: Paper,
+  { title, author, at }: WriteOptions,
+): Uint8Array {
+  const notes = paper.notes.any ? paper.notes : null;
   const spaces = Object.fromEntries(Object.entries(WRITTEN).map(([prefix, uri]) => [`xmlns:${prefix}`, uri]));
-  const main = el('w:document', { ...spaces, 'mc:Ignorable': 'w14' }, [el('w:body', {}, [...body, page])]);
+  const main = el('w:document', { ...spaces, 'mc:Ignorable': 'w14' }, [el('w:body', {}, body)]);
   const part = (name: string, root: Element): { name: string; content: string } => ({
     name,
     content: printXml(root),
   });
+  const held = notes?.part(() => paper.next());
+  const running = (['header', 'footer'] as const).filter((kind) => sheet[kind] !== '');
+  const beside = [...(held ? ['footnotes'] : []), ...running.map((kind) => `${kind}1`)];
   return pack([
-    part('[Content_Types].xml', contentTypes()),
+    part('[Content_Types].xml', contentTypes(beside)),
     part('_rels/.rels', packageRelations()),
     part('word/document.xml', main),
-    part('word/_rels/document.xml.rels', mainRelations(paper.relations)),
+    part(
+      'word/_rels/document.xml.rels',
+      mainRelations([...paper.relations, ...(held ? [besideRelation('footnotes')] : [])]),
+    ),
     part('word/styles.xml', styles()),
     part('word/numbering.xml', numbering(paper.lists)),
     part('word/fontTable.xml', fontTable()),
-    part('word/settings.xml', settings()),
+    part('word/settings.xml', settings(notes?.settings ?? null)),
+    ...(held
+      ? [part('word/footnotes.xml', held), part('word/_rels/footnotes.xml.rels', relations(paper.relations))]
+      : []),
+    ...running.map((kind) => part(`word/${kind}1.xml`, runningPart(kind, sheet))),
     part('docProps/core.xml', coreProperties(title, author, at)),
     ...paper.pictures.map((picture) => ({
       name: `word/media/${picture.hash}.${endingOf(picture)}`,

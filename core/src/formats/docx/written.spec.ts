@@ -17,7 +17,7 @@ import { writeDocxRedline } from './write.js';
 const ORDER: Readonly<Record<string, string>> = {
   // 17.3.1.26, CT_PPr
   'w:pPr':
-    'pStyle keepNext keepLines pageBreakBefore numPr pBdr shd spacing ind contextualSpacing jc outlineLvl rPr sectPr pPrChange',
+    'pStyle keepNext keepLines pageBreakBefore numPr pBdr shd tabs spacing ind contextualSpacing jc outlineLvl rPr sectPr pPrChange',
   // 17.9.18, CT_NumPr
   'w:numPr': 'ilvl numId',
   // 17.3.2.28, CT_RPr: the order of EG_RPrBase; in the properties of a paragraph's mark, the marks of tracking come first
@@ -33,7 +33,9 @@ const ORDER: Readonly<Record<string, string>> = {
   // 17.4.70, CT_TcPr
   'w:tcPr': 'cnfStyle tcW gridSpan vMerge',
   // 17.6.17, CT_SectPr
-  'w:sectPr': 'pgSz pgMar',
+  'w:sectPr': 'headerReference footerReference pgSz pgMar sectPrChange',
+  // 17.15.1.78, CT_Settings
+  'w:settings': 'footnotePr compat',
   // 17.9.6, CT_Lvl
   'w:lvl': 'start numFmt lvlText lvlJc pPr rPr',
   // 17.9.1, CT_AbstractNum, and 17.9.16, CT_Numbering: all definitions before all instances
@@ -47,6 +49,9 @@ const ORDER: Readonly<Record<string, string>> = {
   'w:sdt': 'sdtPr sdtContent',
   // 20.4.2.8, CT_Inline
   'wp:inline': 'extent effectExtent docPr cNvGraphicFramePr graphic',
+  // 20.4.2.3, CT_Anchor
+  'wp:anchor':
+    'simplePos positionH positionV extent effectExtent wrapSquare wrapTopAndBottom docPr cNvGraphicFramePr graphic',
   // 20.2.2.5, CT_Picture
   'pic:pic': 'nvPicPr blipFill spPr',
 };
@@ -55,7 +60,7 @@ const ORDER: Readonly<Record<string, string>> = {
 const REQUIRED: Readonly<Record<string, readonly string[]>> = {
   // 17.13.5, CT_TrackChange
   ...Object.fromEntries(
-    ['ins', 'del', 'moveFrom', 'moveTo', 'rPrChange', 'pPrChange'].map((name) => [
+    ['ins', 'del', 'moveFrom', 'moveTo', 'rPrChange', 'pPrChange', 'sectPrChange'].map((name) => [
       `w:${name}`,
       ['w:id', 'w:author'],
     ]),

@@ -1,6 +1,6 @@
 import type { Element, RootContent } from 'hast';
 import type { Attrs, Mark, Node } from 'prosemirror-model';
-import { ALIGNMENTS, textSchema as schema } from '../../content/index.js';
+import { ALIGNMENTS, isNoteId, readPaper, textSchema as schema } from '../../content/index.js';
 import type { Images } from '../format.js';
 import { orParagraph, squared } from '../table.js';
 import { DROPPED, HtmlInlineReader, codeBlock, collapsed } from './inline.js';
@@ -50,6 +50,14 @@ export class HtmlBlockReader {
     const filled = (): Node[] => orParagraph(inside());
     switch (tagName) {
       case 'p':
+        if (isNoteId(element.properties['dataFootnote']))
+          return [
+            schema.node(
+              'footnote',
+              { note: element.properties['dataFootnote'] },
+              this.inline.textIn(element, marks),
+            ),
+          ];
         return holdsBlock(element)
           ? inside()
           : [schema.node('paragraph', { align: alignOf(element) }, this.inline.textIn(element, marks))];
@@ -77,8 +85,10 @@ export class HtmlBlockReader {
         return depth > DEEPEST ? inside() : this.list(element, marks, depth);
       case 'table':
         return depth > DEEPEST ? inside() : this.table(element, marks, depth);
-      default:
-        return inside();
+      default: {
+        const paper = readPaper(element.properties['dataPaper']);
+        return paper ? [schema.node('page_setup', paper)] : inside();
+      }
     }
   }
 

@@ -1,9 +1,11 @@
 import type { Node } from 'prosemirror-model';
+import { paperOf } from '../../content/index.js';
 import { textOfFile, utf8 } from '../bytes.js';
 import { EmbeddedImages, withoutImages } from '../embedded.js';
 import type { FileFormat } from '../format.js';
 import { plainReading } from '../reading.js';
 import { readHtml, writeHtml } from './html.js';
+import { pageRule } from './page.js';
 import { comparisonPage, escaped } from './redline.js';
 
 /** A page for reading and printing; the changes of a comparison are marked, not tracked. */
@@ -15,7 +17,12 @@ export const html: FileFormat = {
   },
   write: (doc, { title, picture, style }) => {
     const body = writeHtml(doc, new EmbeddedImages(picture));
-    return utf8(style === undefined ? page(title, body) : readingPage(title, doc, body, style));
+    const printing = pageRule(paperOf(doc));
+    return utf8(
+      style === undefined
+        ? page(title, body, printing)
+        : readingPage(title, doc, body, `${style}${printing}`),
+    );
   },
   redline: (comparison, _hands, { title, ends, who, picture }) =>
     utf8(
@@ -29,8 +36,8 @@ export const html: FileFormat = {
     ),
 };
 
-function page(title: string, body: string): string {
-  return `<!doctype html>\n<html lang="en">\n<head><meta charset="utf-8"><title>${escaped(title)}</title></head>\n<body>\n${body}\n</body>\n</html>\n`;
+function page(title: string, body: string, style: string): string {
+  return `<!doctype html>\n<html lang="en">\n<head><meta charset="utf-8"><title>${escaped(title)}</title><style>${style}</style></head>\n<body>\n${body}\n</body>\n</html>\n`;
 }
 
 /** A page to be read where it lies, with a look of its own; its title stands over it unless the document has one. */

@@ -36,8 +36,6 @@ export function elementOf(node: Node, content: ElementContent[], images: Images)
   const element = render(node.type.spec.toDOM?.(node) ?? ['div', 0], content);
   if (node.type.spec.code) lastOf(element).children.push({ type: 'text', value: '\n' });
   else if (node.isTextblock && !isCollapsed(childrenOf(node))) element.properties['style'] = KEEPS_SPACE;
-  const widths = node.attrs['colwidth'] as readonly number[] | null | undefined;
-  if (widths) element.properties['dataColwidth'] = widths.join(',');
   if (node.type.name === 'image') element.properties['src'] = images.address(String(node.attrs['hash']));
   if (node.type.name === 'check_item') withBox(element, node.attrs['checked'] === true);
   return element;

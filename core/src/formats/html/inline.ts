@@ -2,10 +2,13 @@ import type { Element, Nodes, RootContent } from 'hast';
 import { Fragment } from 'prosemirror-model';
 import type { Attrs, Mark, Node } from 'prosemirror-model';
 import {
+  IMAGE_PLACES,
   INKS,
+  LONGEST_CAPTION,
   SIZES,
   TYPEFACES,
   canonicalText,
+  isNoteId,
   isSafeLink,
   textSchema as schema,
 } from '../../content/index.js';
@@ -54,6 +57,9 @@ export class HtmlInlineReader {
       if (node.type !== 'element' || DROPPED.has(node.tagName)) return [];
       if (node.tagName === 'br') return [schema.node('hard_break', null, undefined, marks)];
       if (node.tagName === 'img') return this.image(node, marks);
+      const { dataNote, dataNumber } = node.properties;
+      if (dataNumber !== undefined) return [];
+      if (isNoteId(dataNote)) return [schema.node('footnote_mark', { note: dataNote }, undefined, marks)];
       return this.inline(node.children, this.marked(node, marks), keeps);
     });
   }
@@ -81,7 +87,7 @@ export class HtmlInlineReader {
   }
 
   private image(element: Element, marks: readonly Mark[]): Node[] {
-    const { src, alt, dataImage, width } = element.properties;
+    const { src, alt, dataImage, dataPlace, title, width } = element.properties;
     const address = typeof src === 'string' ? src : '';
     const says = typeof alt === 'string' ? canonicalText(alt, false) : '';
     const hash = this.images.stored(address, typeof dataImage === 'string' ? dataImage : null);
@@ -90,7 +96,13 @@ export class HtmlInlineReader {
       return [
         schema.node(
           'image',
-          { hash, alt: says, width: Number.isInteger(wide) && wide > 0 ? wide : null },
+          {
+            hash,
+            alt: says,
+            width: Number.isInteger(wide) && wide > 0 ? wide : null,
+            place: IMAGE_PLACES.find((place) => place === dataPlace) ?? 'line',
+            caption: typeof title === 'string' ? captionOf(title) : '',
+          },
           undefined,
           marks,
         ),
@@ -101,6 +113,13 @@ export class HtmlInlineReader {
         : marks;
     return textNodes(says || (linked === marks ? '' : address), linked, false);
   }
+}
+
+/** A line to stand below an image. */
+function captionOf(title: string): string {
+  return canonicalText(title, false)
+    .replace(/\p{Surrogate}/gu, '\ufffd')
+    .slice(0, LONGEST_CAPTION);
 }
 
 function textNodes(text: string, marks: readonly Mark[], code: boolean): Node[] {

@@ -5,8 +5,11 @@ import { totalsOf } from '../../compare/changes.js';
 import type { Comparison } from '../../compare/compare.js';
 import { gistOf } from '../../compare/gist.js';
 import type { Handle, Seams, Union } from '../../compare/union.js';
+import { noteNumbers, paperOf } from '../../content/index.js';
 import type { Images } from '../format.js';
 import { contentOf, elementOf } from './hast.js';
+import { withNumbers } from './notes.js';
+import { pageRule } from './page.js';
 
 /** What a page says beside the changes themselves. */
 export interface RedlineOptions {
@@ -29,8 +32,11 @@ export function comparisonPage(comparison: Comparison, options: RedlineOptions):
     element('p', [text(`From: ${options.earlier}`), element('br', []), text(`To: ${options.later}`)]),
     element('p', [text(`${gistOf(comparison.changes)}. ${words}.`)]),
   ];
-  const page = element('main', [element('header', head), element('article', body)]);
-  return `<!doctype html>\n<html lang="en">\n<head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${escaped(options.title)}</title><style>${STYLE}</style></head>\n<body>${toHtml(page)}</body>\n</html>\n`;
+  const { earlier, later } = comparison;
+  const numbers = new Map([...noteNumbers(earlier), ...noteNumbers(later)]);
+  const article = withNumbers(element('article', body), numbers);
+  const page = element('main', [element('header', head), article]);
+  return `<!doctype html>\n<html lang="en">\n<head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${escaped(options.title)}</title><style>${STYLE}${pageRule(paperOf(later))}</style></head>\n<body>${toHtml(page)}</body>\n</html>\n`;
 }
 
 /** Text as HTML says it. */
@@ -44,9 +50,8 @@ const STYLE = [
   'ins{background:#efe9da;text-decoration:underline 2px}del{color:#4d656a;text-decoration:line-through}',
   '.moved{outline:1.5px dotted;outline-offset:2px}.copied{outline:3px double;outline-offset:2px}',
   '.form{text-decoration:underline wavy}.seam{color:#4d656a}',
-  'table{border-collapse:collapse}td,th{border:1px solid #d8d2c2;padding:.3em .6em;text-align:start}',
+  'div[data-paper]{display:none}p[data-footnote]{font-size:.85em}img[data-place=start]{float:left;margin-right:1em}img[data-place=end]{float:right;margin-left:1em}img[data-place=wide]{display:block;margin:0 auto}table{border-collapse:collapse}td,th{border:1px solid #d8d2c2;padding:.3em .6em;text-align:start}',
   'img{max-width:100%}pre{background:#efe9da;padding:.6em;white-space:pre-wrap}',
-  '@page{size:A4;margin:20mm}',
   '@media print{body{margin:0;max-width:none}ins,del,pre{print-color-adjust:exact}h1,h2,h3,h4{break-after:avoid}tr,img,pre{break-inside:avoid}hr[data-page-break]{visibility:hidden;break-after:page}}',
 ].join('');
 

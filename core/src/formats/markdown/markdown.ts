@@ -3,6 +3,7 @@ import type { Code } from 'mdast';
 import type { Handle } from 'hast-util-to-mdast';
 import { defaultHandlers, toMdast } from 'hast-util-to-mdast';
 import { raw } from 'hast-util-raw';
+import { toHtml } from 'hast-util-to-html';
 import { fromMarkdown } from 'mdast-util-from-markdown';
 import { gfmFromMarkdown, gfmToMarkdown } from 'mdast-util-gfm';
 import { defaultHandlers as toHastHandlers, toHast as markdownToHast } from 'mdast-util-to-hast';
@@ -13,15 +14,15 @@ import type { Node } from 'prosemirror-model';
 import type { Images } from '../format.js';
 import { toHast } from '../html/hast.js';
 import { fromHast, guarded } from '../html/read.js';
+import { MarkdownNotes } from './notes.js';
 
 /** Reads CommonMark 0.31 with tables, check lists and strike-through; HTML within it is cleaned like any other. */
 export function readMarkdown(text: string, images: Images): Node {
   return guarded(() => {
     const tree = fromMarkdown(text, { extensions: [gfm()], mdastExtensions: [gfmFromMarkdown()] });
-    return fromHast(
-      raw(markdownToHast(tree, { allowDangerousHtml: true, handlers: { code: codeBlock } })) as Root,
-      images,
-    );
+    const notes = new MarkdownNotes(tree);
+    const handlers = { code: codeBlock, ...notes.handlers };
+    return fromHast(raw(markdownToHast(notes.atEnd, { allowDangerousHtml: true, handlers })) as Root, images);
   });
 }
 
@@ -37,6 +38,31 @@ const asHtml =
       ...state.all(element),
       { type: 'html', value: `</${tag}>` },
     ] as never;
+
+const signOrSuperscript: Handle = (state, element, parent) => {
+  const note = element.properties['dataNote'];
+  return typeof note === 'string'
+    ? { type: 'footnoteReference', identifier: note, label: note }
+    : asHtml('sup')(state, element, parent);
+};
+
+const noteOrParagraph: Handle = (state, element) => {
+  const note = element.properties['dataFootnote'];
+  const paragraph = defaultHandlers.p(state, element);
+  if (typeof note !== 'string') return paragraph;
+  return {
+    type: 'footnoteDefinition',
+    identifier: note,
+    label: note,
+    children: [paragraph ?? { type: 'paragraph', children: [] }],
+  };
+};
+
+/** The set-up of a page, for which Markdown has no sign, as the HTML it is; other divisions as what they hold. */
+const paperOrContent: Handle = (state, element) =>
+  element.properties['dataPaper'] === undefined
+    ? defaultHandlers.div(state, element)
+    : ({ type: 'html', value: toHtml(element) } as never);
 
 const pageBreakOrRule: Handle = (state, element, parent) =>
   element.properties['dataPageBreak'] === undefined
@@ -63,7 +89,9 @@ export function writeMarkdown(doc: Node, images: Images): string {
   const handlers = {
     u: asHtml('u'),
     sub: asHtml('sub'),
-    sup: asHtml('sup'),
+    sup: signOrSuperscript,
+    p: noteOrParagraph,
+    div: paperOrContent,
     mark: asHtml('mark'),
     hr: pageBreakOrRule,
   };

@@ -1,5 +1,11 @@
 import type { Mark, Node } from 'prosemirror-model';
-import { canonicalText, isSafeLink, textSchema as schema } from '../../content/index.js';
+import {
+  LONGEST_CAPTION,
+  canonicalText,
+  isNoteId,
+  isSafeLink,
+  textSchema as schema,
+} from '../../content/index.js';
 import { Bound } from '../bound.js';
 import { containerOf } from '../container.js';
 import { usualWidth } from '../looks.js';
@@ -7,9 +13,11 @@ import type { Element } from '../packed/xml.js';
 import { down, elementsOf, textIn, within } from '../packed/xml.js';
 import type { Picture } from '../picture.js';
 import type { ReadPiece } from '../pieces.js';
+import { stretchesOf } from '../pieces.js';
 import type { LeftOutTally } from '../reading.js';
 import { orParagraph, squared } from '../table.js';
 import { LIST_STYLES, MARK_PREFIX, STYLES } from './names.js';
+import { placeOf } from './page.js';
 import type { OdtSheet } from './sheet.js';
 import { pixels } from './sheet.js';
 import type { Item, OpenText } from './tree.js';
@@ -36,6 +44,8 @@ export interface Hearing {
 export class OdtBodyReader {
   /** A paragraph whose end is gone. */
   private open: OpenText | null = null;
+  /** What stands in footnotes whose signs were met, by name. */
+  private readonly signs = new Map<string, Element | null>();
   private readonly inside = new Set<string>();
   private readonly bound = new Bound();
   private last = ' ';
@@ -87,6 +97,11 @@ export class OdtBodyReader {
       case 'text:section': {
         const container = containerOf((element.attributes['text:name'] ?? '').split(' ')[0] ?? '');
         if (!container) return this.read(element, into, null, 1);
+        if (container.kind === 'footnote') {
+          const [note] = this.note(container.note, this.itemsIn(element));
+          if (note) into.push({ kind: 'block', node: note });
+          return;
+        }
         into.push({ kind: 'named', container, items: this.itemsIn(element) });
         return;
       }
@@ -245,8 +260,8 @@ export class OdtBodyReader {
         this.inside.delete(annotationKey(element));
         return;
       case 'text:note':
-        this.tally.add(element.attributes['text:note-class'] === 'endnote' ? 'endnotes' : 'footnotes');
-        return;
+        solid();
+        return this.sign(element, marks);
       case 'text:soft-page-break':
       case 'text:bookmark':
       case 'text:bookmark-start':
@@ -263,6 +278,33 @@ export class OdtBodyReader {
       default:
         return this.other(element, marks);
     }
+  }
+
+  /** The sign of a footnote, which is read when the text is. */
+  private sign(element: Element, marks: readonly Mark[]): void {
+    if (element.attributes['text:note-class'] === 'endnote') return this.tally.add('endnotes');
+    if (this.passing) return;
+    const written = element.attributes['text:id'] ?? '';
+    const name = isNoteId(written) ? written : `n${this.signs.size + 1}`;
+    this.signs.set(name, down(element, 'text:note-body'));
+    this.put({ node: schema.node('footnote_mark', { note: name }, undefined, marks) });
+  }
+
+  /** Footnotes whose signs were met, in that order. */
+  notes(): Node[] {
+    return [...this.signs].flatMap(([name, body]) => this.note(name, body ? this.itemsIn(body) : []));
+  }
+
+  /** A footnote, its paragraphs as lines of one; nothing where it has none in this text. */
+  private note(name: string, items: readonly Item[]): Node[] {
+    const lines = items.flatMap((item) => (item.kind === 'text' ? [item.pieces] : []));
+    if (lines.length < items.length) this.tally.add('lists and tables in footnotes');
+    if (lines.length === 0) return [];
+    const content = lines.flatMap((pieces, i) => [
+      ...(i > 0 ? [schema.node('hard_break')] : []),
+      ...stretchesOf(pieces, false).flatMap((stretch) => stretch.content),
+    ]);
+    return [schema.node('footnote', { note: name }, content)];
   }
 
   private other(element: Element, marks: readonly Mark[]): void {
@@ -309,8 +351,11 @@ export class OdtBodyReader {
     }
     if (down(element, 'draw:object'))
       this.tally.add('embedded objects, kept as their picture where it can be shown');
-    const about = down(element, 'svg:desc') ?? down(element, 'svg:title');
-    const alt = about ? canonicalText(textIn(about), false).replace(/\p{Surrogate}/gu, '\ufffd') : '';
+    const [description, title] = [down(element, 'svg:desc'), down(element, 'svg:title')];
+    const told = (about: Element | null): string =>
+      about ? canonicalText(textIn(about), false).replace(/\p{Surrogate}/gu, '\ufffd') : '';
+    const alt = told(description ?? title);
+    const caption = description ? told(title).replace(/\s+/g, ' ').slice(0, LONGEST_CAPTION) : '';
     const picture = this.picture(image.attributes['xlink:href'] ?? '');
     if (!picture) {
       this.tally.add('pictures that cannot be shown (only PNG, JPEG, GIF and WebP can)');
@@ -318,7 +363,12 @@ export class OdtBodyReader {
     }
     const wide = pixels(element.attributes['svg:width']);
     const width = wide > 0 && wide !== usualWidth(picture) ? wide : null;
-    return [{ node: schema.node('image', { hash: picture.hash, alt, width }, undefined, marks) }];
+    const style = element.attributes['draw:style-name'] ?? null;
+    const place = placeOf(element.attributes['text:anchor-type'], (name) =>
+      this.sheet.graphicProperty(style, name),
+    );
+    const attrs = { hash: picture.hash, alt, width, place, caption };
+    return [{ node: schema.node('image', attrs, undefined, marks) }];
   }
 
   private list(element: Element, into: Item[], outer: string | null, level: number): void {

@@ -12,6 +12,7 @@ import type { Hands } from '../writing.js';
 import { fits, isPlainList } from './fits.js';
 import type { ShownPictures } from './inline.js';
 import { LIST_STYLES, MARK_PREFIX, STYLES } from './names.js';
+import type { OdtNotes } from './notes.js';
 import { Regions } from './regions.js';
 import { tableOf } from './table.js';
 import type { Content } from './tracked-inline.js';
@@ -31,9 +32,13 @@ export class OdtFlow {
   private sections = 0;
   private quotes = 0;
 
-  constructor(hands: Hands, picture: (hash: string) => Picture | null) {
+  constructor(
+    hands: Hands,
+    picture: (hash: string) => Picture | null,
+    readonly notes: OdtNotes,
+  ) {
     this.regions = new Regions(hands);
-    this.inline = new OdtTrackedInline(this.regions, picture, this.shown);
+    this.inline = new OdtTrackedInline(this.regions, { picture, shown: this.shown, notes });
   }
 
   /** What was tracked, or null when nothing was. */
@@ -70,7 +75,9 @@ export class OdtFlow {
         return this.block(part.node, around);
       case 'pair': {
         const { later, kids } = part;
-        if (later.isTextblock) return [this.paragraph(later, this.inline.parts(kids, a + 1, b + 1), around)];
+        if (later.type.name === 'page_setup') return [];
+        if (later.isTextblock)
+          return this.placed(later, [this.paragraph(later, this.inline.parts(kids, a + 1, b + 1), around)]);
         if (later.type.name === 'table') return [tableOf(later, kids, a, b, this)];
         if (later.type.name === 'quote')
           return this.quote([part.earlier, later], around, (nth) => this.parts(kids, a + 1, b + 1, nth));
@@ -112,9 +119,23 @@ export class OdtFlow {
       case 'ordered_list':
       case 'check_list':
         return [this.list(node, null, 0, 0)];
+      case 'page_setup':
+        return [];
       default:
-        return [this.paragraph(node, this.inline.plain(childrenOf(node)), around)];
+        return this.placed(node, [this.paragraph(node, this.inline.plain(childrenOf(node)), around)]);
     }
+  }
+
+  /** A paragraph where it stands: that of a footnote at its sign. */
+  private placed(node: Node, content: Element[]): Element[] {
+    if (node.type.name !== 'footnote') return content;
+    this.notes.hold(String(node.attrs['note']), content);
+    return [];
+  }
+
+  /** Footnotes without a sign, as sections that say what they are. To be asked for last: it fills the others. */
+  unsignedNotes(): Element[] {
+    return this.notes.fill().map(([note, content]) => this.section({ kind: 'footnote', note }, content));
   }
 
   /**
@@ -140,9 +161,11 @@ export class OdtFlow {
       return el('text:h', { 'text:style-name': style, 'text:outline-level': level }, content);
     }
     const style =
-      name === 'code_block'
-        ? this.code(String(node.attrs['language']))
-        : this.styled(quote === null ? STYLES.text : quoteStyle(quote), align);
+      name === 'footnote'
+        ? STYLES.footnote
+        : name === 'code_block'
+          ? this.code(String(node.attrs['language']))
+          : this.styled(quote === null ? STYLES.text : quoteStyle(quote), align);
     return el('text:p', { 'text:style-name': style }, content);
   }
 
@@ -214,20 +237,54 @@ export class OdtFlow {
   }
 
   private removed(nodes: readonly Node[], change: number, at: number, { quote }: Around): Element[] {
-    if (nodes.length === 0) return [];
-    const blocks = nodes.flatMap((node) => this.block(node, { quote, beside: true }));
+    this.trackNotes(nodes, 'deletion', change, at);
+    const blocks = nodes
+      .filter((node) => !this.isTrackedNote(node))
+      .flatMap((node) => this.block(node, { quote, beside: true }));
+    if (blocks.length === 0) return [];
     const id = this.regions.add('deletion', this.regions.hand(change, 'earlier', at), blocks);
     return [el('text:change', { 'text:change-id': id })];
   }
 
   private inserted(nodes: readonly Node[], change: number, at: number, around: Around): Element[] {
-    if (nodes.length === 0) return [];
+    this.trackNotes(nodes, 'insertion', change, at);
+    const blocks = nodes
+      .filter((node) => !this.isTrackedNote(node))
+      .flatMap((node) => this.block(node, { ...around, beside: true }));
+    if (blocks.length === 0) return [];
     const id = this.regions.add('insertion', this.regions.hand(change, 'later', at), []);
     return [
       el('text:change-start', { 'text:change-id': id }),
-      ...nodes.flatMap((node) => this.block(node, { ...around, beside: true })),
+      ...blocks,
       el('text:change-end', { 'text:change-id': id }),
     ];
+  }
+
+  /** Whether a block is a footnote that is tracked at its sign, which stays. */
+  private isTrackedNote(node: Node): boolean {
+    return node.type.name === 'footnote' && this.notes.stays(String(node.attrs['note']));
+  }
+
+  /** Footnotes that came or went while their signs stay. */
+  private trackNotes(
+    nodes: readonly Node[],
+    kind: 'insertion' | 'deletion',
+    change: number,
+    at: number,
+  ): void {
+    for (const node of nodes.filter((one) => this.isTrackedNote(one))) {
+      const hand = this.regions.hand(change, kind === 'insertion' ? 'later' : 'earlier', at);
+      const lines = [
+        el('text:p', { 'text:style-name': STYLES.footnote }, this.inline.plain(childrenOf(node))),
+      ];
+      const id = this.regions.add(kind, hand, kind === 'deletion' ? lines : []);
+      const edge = (name: string): Element => el(name, { 'text:change-id': id });
+      const content =
+        kind === 'deletion'
+          ? [edge('text:change')]
+          : [edge('text:change-start'), ...lines, edge('text:change-end')];
+      this.notes.hold(String(node.attrs['note']), content);
+    }
   }
 }
 

@@ -33,6 +33,9 @@ export const STYLES = {
   quote: 'Quotations',
   code: 'Preformatted_20_Text',
   rule: 'Horizontal_20_Line',
+  footnote: 'Footnote',
+  header: 'Header',
+  footer: 'Footer',
   pageBreak: 'Page_20_Break',
   box: 'Check_20_Box',
   cell: 'Cell',
@@ -49,6 +52,8 @@ export const LIST_STYLES = {
   ordered_list: 'Numbers',
   check_list: 'Checks',
 } as const;
+/** Graphic styles of images that text flows past, or that stand across the page. */
+export const IMAGE_STYLES = { start: 'Image_20_start', end: 'Image_20_end', wide: 'Image_20_wide' } as const;
 export const MARK_PREFIX = 'Mark_20_';
 
 export const PIXELS_PER_INCH = 96;

@@ -1,3 +1,4 @@
+import type { Paper } from '../../content/index.js';
 import { INKS, SIZES, TYPEFACES } from '../../content/index.js';
 import { FONTS, SIZE_RATIOS } from '../looks.js';
 import type { Element } from '../packed/xml.js';
@@ -5,6 +6,7 @@ import { el } from '../packed/xml.js';
 import type { OdtFlow } from './flow.js';
 import { codeStyle } from './flow.js';
 import { DECLARED, INK_COLOURS, LIST_STYLES, MARK_PREFIX, MIME, PIXELS_PER_INCH, STYLES } from './names.js';
+import { imageStyles, masterPage, pageLayout, runningStyles } from './page.js';
 import { columnStyle } from './table.js';
 
 const VERSION = { 'office:version': '1.2' };
@@ -108,7 +110,7 @@ function listStyle(name: string, kind: string): Element {
 }
 
 /** `styles.xml`: the styles a reader may know by name, the page, and where text stands on it. */
-export function stylesPart(): Element {
+export function stylesPart(paper: Paper): Element {
   const around = { 'fo:margin-top': '0in', 'fo:margin-bottom': '0.11in' };
   const text = STYLES.text;
   return el('office:document-styles', { ...DECLARED, ...VERSION }, [
@@ -161,6 +163,9 @@ export function stylesPart(): Element {
         { 'fo:border-bottom': '0.5pt solid #d8d2c2', 'fo:padding': '0in' },
         null,
       ),
+      style('paragraph', STYLES.footnote, 'Standard', null, { 'fo:font-size': '10pt' }),
+      ...runningStyles(paper),
+      ...imageStyles(),
       style('paragraph', STYLES.pageBreak, 'Standard', { 'fo:break-before': 'page' }, null),
       style('text', STYLES.box, null, null, {}),
       ...markStyles(),
@@ -169,21 +174,8 @@ export function stylesPart(): Element {
         listStyle(`${MARK_PREFIX}${name}`, kind),
       ]),
     ]),
-    el('office:automatic-styles', {}, [
-      el('style:page-layout', { 'style:name': 'Page' }, [
-        el('style:page-layout-properties', {
-          'fo:page-width': '8.2677in',
-          'fo:page-height': '11.6929in',
-          'fo:margin-top': '1in',
-          'fo:margin-bottom': '1in',
-          'fo:margin-left': '1in',
-          'fo:margin-right': '1in',
-        }),
-      ]),
-    ]),
-    el('office:master-styles', {}, [
-      el('style:master-page', { 'style:name': 'Standard', 'style:page-layout-name': 'Page' }),
-    ]),
+    el('office:automatic-styles', {}, [pageLayout(paper)]),
+    el('office:master-styles', {}, [masterPage(paper)]),
   ]);
 }
 

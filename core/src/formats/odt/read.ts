@@ -11,6 +11,7 @@ import { timeOf } from '../time.js';
 import { OdtBodyReader, annotationKey } from './body.js';
 import type { Hearing } from './body.js';
 import { MIME, READ } from './names.js';
+import { paperIn } from './page.js';
 import { OdtSheet } from './sheet.js';
 
 /**
@@ -42,11 +43,15 @@ export function readOdt(bytes: Uint8Array): Reading {
   };
   const regions = regionsOf(down(body, 'text:tracked-changes'));
   const heard = new Heard();
+  const paper = paperIn(styles, tally);
+  const set = paper ? [schema.node('page_setup', { ...paper })] : [];
   const document = (text: 'earlier' | 'later') => {
     const counted = text === 'later' ? tally : new LeftOutTally();
     const hearing = text === 'later' ? heard : SILENCE;
-    const blocks = new OdtBodyReader(sheet, text, regions, picture, counted, hearing).blocks(body);
-    const doc = blocks.length > 0 ? schema.node('doc', null, blocks) : blankDocument();
+    const reader = new OdtBodyReader(sheet, text, regions, picture, counted, hearing);
+    const blocks = [...reader.blocks(body), ...reader.notes()];
+    const held = blocks.length > 0 ? blocks : blankDocument().children;
+    const doc = schema.node('doc', null, [...set, ...held]);
     doc.check();
     return doc;
   };
@@ -55,9 +60,6 @@ export function readOdt(bytes: Uint8Array): Reading {
     ...region.change,
     text: region.change.text || heard.of(region.id),
   }));
-  for (const page of elementsOf(down(styles, 'office:master-styles'), 'style:master-page'))
-    for (const line of elementsOf(page))
-      if (/^style:(header|footer)/.test(line.name) && textIn(line).trim()) tally.add('headers and footers');
   const meta = down(part('meta.xml'), 'office:meta');
   const about = (name: string): string =>
     canonicalText(down(meta, name) ? textIn(down(meta, name) as Element) : '', false)

@@ -76,6 +76,10 @@ export class OdtSheet {
     return this.property('paragraph', name, 'style:paragraph-properties', property);
   }
 
+  graphicProperty(name: string | null, property: string): string | null {
+    return this.property('graphic', name, 'style:graphic-properties', property);
+  }
+
   columnWidth(name: string | null): { readonly own: string | null; readonly relative: string | null } {
     const group = 'style:table-column-properties';
     return {
@@ -209,6 +213,11 @@ function points(length: string): number {
   const value = Number.parseFloat(length);
   const unit = /[a-z]+$/.exec(length)?.[0] ?? 'pt';
   return value * ({ pt: 1, in: 72, cm: 28.3465, mm: 2.83465, pc: 12, px: 0.75 }[unit] ?? 1);
+}
+
+/** A length in millimetres; not a number where it says none. */
+export function millimetres(length: string | null | undefined): number {
+  return length ? points(length) / 2.83465 : Number.NaN;
 }
 
 /** A length in CSS pixels, or 0 where it says none. */

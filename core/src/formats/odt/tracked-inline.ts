@@ -3,8 +3,7 @@ import type { Union } from '../../compare/union.js';
 import { spans } from '../../compare/union.js';
 import type { Element } from '../packed/xml.js';
 import { el } from '../packed/xml.js';
-import type { Picture } from '../picture.js';
-import type { ShownPictures } from './inline.js';
+import type { Beside } from './inline.js';
 import { inlineOf } from './inline.js';
 import type { Regions } from './regions.js';
 
@@ -14,13 +13,12 @@ export type Content = Element | string;
 export class OdtTrackedInline {
   constructor(
     private readonly regions: Regions,
-    private readonly picture: (hash: string) => Picture | null,
-    private readonly shown: ShownPictures,
+    private readonly beside: Beside,
   ) {}
 
   /** Inline nodes that stand on both sides. */
   plain(nodes: readonly Node[]): Content[] {
-    return inlineOf(nodes, this.picture, this.shown);
+    return inlineOf(nodes, this.beside);
   }
 
   /** Inline content of a comparison, at positions of the two documents. */

@@ -23,6 +23,9 @@ export interface Found {
 /** Finds what can be gone to by what was typed, such as versions of the document that is open. */
 export type Finder = (typed: string) => readonly Found[];
 
+/** All acts, in the order of the table. */
+const ACT_IDS = Object.keys(ACTS) as ActId[];
+
 /** What can be done where one is: who offers it, and the keys that do it. One listener for the keys of all. */
 @Injectable({ providedIn: 'root' })
 export class Acting {
@@ -52,17 +55,20 @@ export class Acting {
   /** What can be done now, in the order of the table. */
   now(): Offer[] {
     const last = new Map(this.offered().map((offer) => [offer.id, offer]));
-    return (Object.keys(ACTS) as ActId[]).flatMap((id) => {
+    return ACT_IDS.flatMap((id) => {
       const offer = last.get(id);
       return offer?.can() ? [offer] : [];
     });
   }
 
+  private offerOf(id: ActId): Offer | undefined {
+    return this.offered().findLast((offer) => offer.id === id);
+  }
+
   /** Does an act, if it can be done now. */
   do(id: ActId): void {
-    this.now()
-      .find((offer) => offer.id === id)
-      ?.run();
+    const offer = this.offerOf(id);
+    if (offer?.can()) offer.run();
   }
 
   find(typed: string): Found[] {
@@ -76,7 +82,9 @@ export class Acting {
     const isPlain = !event.altKey && !event.ctrlKey && !event.metaKey;
     if (isPlain && isTyping(event.target)) return;
     if (isPlain && event.key.length === 1 && this.me()?.preferences.keys === false) return;
-    const offer = this.now().find(({ id }) => ACTS[id].keys === keys);
+    const offer = ACT_IDS.filter((id) => ACTS[id].keys === keys)
+      .map((id) => this.offerOf(id))
+      .find((one) => one?.can());
     if (!offer) return;
     event.preventDefault();
     offer.run();

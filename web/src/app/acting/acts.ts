@@ -1,11 +1,5 @@
-/** Something that can be done, as it is called everywhere: on buttons, in menus, in help and in the list of commands. */
-export interface Act {
-  readonly label: string;
-  /** The keys that do it, such as `c`, `alt+t` or `mod+/`; `mod` is Ctrl, or Command where there is one. */
-  readonly keys?: string;
-  /** What it does, in a sentence. */
-  readonly about: string;
-}
+import type { Act } from './act';
+import { WRITING_ACTS } from './writing-acts';
 
 const acts = {
   help: { label: 'Help', keys: '?', about: 'What can be done here, the keys, and the words' },
@@ -25,14 +19,21 @@ const acts = {
   newCollection: { label: 'New collection', about: 'Make a collection of documents' },
   importFile: { label: 'Import a file', about: 'Make a document from a file' },
 
-  undo: { label: 'Undo', keys: 'mod+z', about: 'Undo your own last change' },
-  redo: { label: 'Redo', keys: 'mod+y', about: 'Do again what you undid' },
+  undo: { label: 'Undo', icon: 'undo', keys: 'mod+z', about: 'Undo your own last change' },
+  redo: { label: 'Redo', icon: 'redo', keys: 'mod+y', about: 'Do again what you undid' },
   findHere: { label: 'Find and replace', keys: 'mod+f', about: 'Words on the page as it is now' },
   link: {
     label: 'Link …',
+    icon: 'link',
     keys: 'mod+k',
     about: 'Make a link of the selected text, or change the one the caret is in',
   },
+  outline: {
+    label: 'Outline',
+    keys: 'alt+o',
+    about: 'Headings, how long each section is, and what changed in it',
+  },
+  ...WRITING_ACTS,
 
   share: { label: 'Share …', about: 'Who has this document, and how' },
   print: { label: 'Print …', about: 'Print the page as it is now' },
@@ -68,6 +69,7 @@ const acts = {
 } satisfies Record<string, Act>;
 
 export type ActId = keyof typeof acts;
+export type { Act } from './act';
 
 /** Everything that can be done, once: menus, buttons, keys, help and the list of commands take it from here. */
 export const ACTS: Readonly<Record<ActId, Act>> = acts;

@@ -9,8 +9,6 @@ import type { NounId } from './nouns';
 
 /** Keys of the text and the tideline, which are theirs while one is in them. */
 const KEYS: readonly (readonly [string, string])[] = [
-  ['Ctrl+Z, Ctrl+Y', 'Undo and redo your own writing'],
-  ['Ctrl+Alt+0 … 3', 'Paragraph, heading 1 to 3'],
   ['# , - , 1. , [] , > ', 'At the start of a block: heading, lists, check list, quote'],
   ['Alt+Enter', 'From the text to the writing tools'],
   ['Alt+L', 'In the text: the life of this passage'],

@@ -16,7 +16,8 @@ import { EditorState, NodeSelection, Plugin, PluginKey, TextSelection } from 'pr
 import type { Selection } from 'prosemirror-state';
 import { CellSelection, tableEditing } from 'prosemirror-tables';
 import { Decoration, DecorationSet, EditorView } from 'prosemirror-view';
-import { imageView } from '../document/images';
+import { nodeViews } from '../document/drawn';
+import { noteNumbering } from '../document/notes';
 
 /** A stretch of the page; several are cells of one table. */
 export type Picked = readonly { readonly from: number; readonly to: number }[];
@@ -84,6 +85,7 @@ export class PastPage {
           },
         }),
         tableEditing(),
+        noteNumbering(),
       ],
     });
   }
@@ -97,7 +99,7 @@ export class PastPage {
       { mount: this.page().nativeElement },
       {
         state: this.stateOf(this.doc()),
-        nodeViews: { image: imageView(this.document()) },
+        nodeViews: nodeViews(this.document()),
         attributes: {
           role: 'textbox',
           'aria-multiline': 'true',

@@ -6,6 +6,8 @@ import { MatMenuModule } from '@angular/material/menu';
 import { RouterLink } from '@angular/router';
 import { Acting } from '../acting/acting';
 import { ACTS, keysTold } from '../acting/acts';
+import type { Format } from '@oxbow/core/formats';
+import { FORMAT_CHOICES } from '../look/formats';
 import { Notices } from '../notices/notices';
 import type { Place } from '../past/rooms';
 import { WatchMenu } from './watch-menu';
@@ -40,6 +42,8 @@ export class DeskBar {
   readonly present = input.required<boolean>();
   readonly room = input.required<string | null>();
   readonly ledger = input.required<boolean>();
+  /** The last edit. */
+  readonly head = input(0);
   /** Where the caret stands. */
   readonly position = input.required<number | null>();
   /** The document that this one was copied from, and the moment of it. */
@@ -56,10 +60,16 @@ export class DeskBar {
   protected readonly name = new FormControl('', { nonNullable: true });
   protected readonly acting = inject(Acting);
   protected readonly acts = ACTS;
+  protected readonly formats = FORMAT_CHOICES;
   protected readonly ways = (['find', 'removed', 'contributors', 'play'] as const).map((room) => {
     const { label, about, keys } = ACTS[room];
     return { room, name: label, about: keys ? `${about} (${keysTold(keys)})` : about };
   });
+
+  /** Where the document as it is now is found as a file. */
+  protected address(format: Format): string {
+    return `/api/documents/${this.document()}/versions/@${this.head()}?format=${format}`;
+  }
 
   protected startNaming(): void {
     if (!this.mayWrite()) return;

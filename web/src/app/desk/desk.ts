@@ -199,6 +199,10 @@ export class Desk {
   protected readonly carrying = computed(() =>
     this.place()?.room === 'carry' ? (this.pick()?.later ?? null) : null,
   );
+  /** The edit that changes of sections are told since: one's last look, or the version before. */
+  protected readonly since = computed(() =>
+    this.log.hidden() ? null : this.lastLook.look()?.seq || (this.log.versions()[1]?.seq ?? null),
+  );
   /** Where the caret stands in the present page. */
   protected readonly caret = signal<number | null>(null);
 

@@ -120,6 +120,7 @@ export class Going {
 
   /** Asks what to compare, and compares it. */
   async chooseEnds(): Promise<void> {
+    await this.log.come();
     const [head, versions] = [this.log.head(), this.log.versions()];
     const document = this.address.document();
     const pick = this.address.pick() ?? { earlier: versions[1]?.seq ?? 0, later: head };

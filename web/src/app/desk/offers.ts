@@ -5,6 +5,8 @@ import type { Found } from '../acting/acting';
 import { Assembling } from '../assemble/assembling';
 import { AboutDocument } from '../document/about';
 import { DeskHistory } from '../document/history';
+import { LiveDocument } from '../document/live-document';
+import { printPage } from '../document/printing';
 import { DeskLedger } from '../ledger/ledger-state';
 import { dayAndTime } from '../look/time';
 import { Comparing } from '../reading/comparing';
@@ -23,6 +25,7 @@ export class DeskOffers {
   private readonly frame = inject(Frame);
   private readonly going = inject(Going);
   private readonly ledger = inject(DeskLedger);
+  private readonly live = inject(LiveDocument);
   private readonly log = inject(DeskHistory);
   private readonly router = inject(Router);
 
@@ -44,7 +47,7 @@ export class DeskOffers {
       { share: () => void this.router.navigate(['/documents', address.document(), 'sharing']) },
       () => about.document()?.role === 'owner',
     );
-    acting.offer({ print: () => print() }, open);
+    acting.offer({ print: () => printPage(this.live.page?.state.doc ?? null) }, open);
     acting.offer({ leaveRoom: () => this.going.enter(null) }, () => address.place() !== null);
     acting.offer(
       { keepVersion: () => this.keeping.set(true) },

@@ -18,6 +18,8 @@ export class DeskHistory {
   private readonly failed = signal('');
   private readonly loaded = signal(false);
   private readonly kept = signal(false);
+  private hasCome: () => void = () => undefined;
+  private readonly first = new Promise<void>((come) => (this.hasCome = come));
   private id = '';
 
   readonly traces = this.known.asReadonly();
@@ -49,6 +51,11 @@ export class DeskHistory {
       .subscribe(({ document }) => document === this.id && void this.loadLandmarks());
   }
 
+  /** Waits until the history has come, or is known not to. */
+  async come(): Promise<void> {
+    await this.first;
+  }
+
   async load(id: string): Promise<void> {
     this.id = id;
     try {
@@ -69,6 +76,7 @@ export class DeskHistory {
       this.failed.set(isKept ? '' : saidOf(error));
     }
     this.loaded.set(true);
+    this.hasCome();
   }
 
   /** The line grows by itself: takes in what was accepted since. */

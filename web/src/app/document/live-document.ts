@@ -30,6 +30,8 @@ const FETCH_FIRST = 409;
 /** Answers to what cannot be taken as it is, but is worth keeping: too much at once, not fitting, checked out by another. */
 const KEPT_BACK: ReadonlySet<number> = new Set([413, 422, 423]);
 
+const NO_LONGER = 'This document is no longer shared with you.';
+
 /** What a desk knows of its document as a whole. */
 export interface About {
   readonly title: string;
@@ -135,7 +137,7 @@ export class LiveDocument {
       .on('edits')
       .subscribe(({ document, edits }) => document === this.id && this.hear(edits));
     const revoked = this.channel.on('revoked').subscribe(({ document }) => {
-      if (document === this.id) this.failed.set('This document is no longer shared with you.');
+      if (document === this.id) this.failed.set(NO_LONGER);
     });
     this.stops.push(
       () => heard.unsubscribe(),
@@ -429,7 +431,11 @@ export class LiveDocument {
   private fail(error: unknown): void {
     if (error instanceof Refused)
       this.failed.set(
-        error.status === 404 ? 'There is no such document, or it is not shared with you.' : error.message,
+        error.status !== 404
+          ? error.message
+          : this.opened()
+            ? NO_LONGER
+            : 'There is no such document, or it is not shared with you.',
       );
   }
 }

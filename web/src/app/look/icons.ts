@@ -17,6 +17,12 @@ import down from '@material-symbols/svg-400/outlined/arrow_downward.svg';
 import download from '@material-symbols/svg-400/outlined/download.svg';
 import edit from '@material-symbols/svg-400/outlined/edit.svg';
 import folder from '@material-symbols/svg-400/outlined/folder.svg';
+import footnote from '@material-symbols/svg-400/outlined/asterisk.svg';
+import outOf from '@material-symbols/svg-400/outlined/format_indent_decrease.svg';
+import pageSetup from '@material-symbols/svg-400/outlined/crop_portrait.svg';
+import plain from '@material-symbols/svg-400/outlined/format_clear.svg';
+import fold from '@material-symbols/svg-400/outlined/chevron_right.svg';
+import unfold from '@material-symbols/svg-400/outlined/chevron_left.svg';
 import heading from '@material-symbols/svg-400/outlined/title.svg';
 import highlight from '@material-symbols/svg-400/outlined/ink_highlighter.svg';
 import image from '@material-symbols/svg-400/outlined/image.svg';
@@ -75,6 +81,12 @@ const stock = {
   download,
   edit,
   folder,
+  footnote,
+  outOf,
+  pageSetup,
+  plain,
+  fold,
+  unfold,
   heading,
   highlight,
   image,

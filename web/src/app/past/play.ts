@@ -58,6 +58,8 @@ export class Play {
   private readonly page = viewChild.required<ElementRef<HTMLElement>>('page');
   private readonly edits = signal<readonly WireEdit[]>([]);
   private replay: Replay | null = null;
+  /** How often it was asked what to play; only the last answer counts. */
+  private loads = 0;
   private timer: ReturnType<typeof setTimeout> | null = null;
 
   protected readonly busy = signal(false);
@@ -100,6 +102,7 @@ export class Play {
 
   protected async load(document = this.document(), between = this.between()): Promise<void> {
     this.pause();
+    const load = ++this.loads;
     this.busy.set(true);
     this.trouble.set('');
     const start = Math.max(between.earlier, between.later - MOST);
@@ -112,6 +115,7 @@ export class Play {
             this.api.edits(document, after, Math.min(between.later, after + PORTION)),
           )),
         );
+      if (load !== this.loads) return;
       this.replay?.end();
       const doc = Node.fromJSON(textSchema, moment.content);
       const colour = (author: string): string => colourOf(this.people().get(author)?.colour ?? 0);
@@ -120,9 +124,9 @@ export class Play {
       this.at.set(0);
       if (edits.length > 0) this.play();
     } catch (error) {
-      this.trouble.set(saidOf(error));
+      if (load === this.loads) this.trouble.set(saidOf(error));
     } finally {
-      this.busy.set(false);
+      if (load === this.loads) this.busy.set(false);
     }
   }
 

@@ -4,7 +4,8 @@ import type { Node } from 'prosemirror-model';
 import { EditorState } from 'prosemirror-state';
 import { Mapping, Step } from 'prosemirror-transform';
 import { Decoration, DecorationSet, EditorView } from 'prosemirror-view';
-import { imageView } from '../document/images';
+import { nodeViews } from '../document/drawn';
+import { noteNumbering } from '../document/notes';
 import type { Frame } from './frames';
 
 /** States that are kept as they were, so that stepping back is no slower than stepping on. */
@@ -33,9 +34,9 @@ export class Replay {
     this.view = new EditorView(
       { mount: page },
       {
-        state: EditorState.create({ doc: first }),
+        state: EditorState.create({ doc: first, plugins: [noteNumbering()] }),
         editable: () => false,
-        nodeViews: { image: imageView(document) },
+        nodeViews: nodeViews(document),
         attributes: { 'aria-label': 'The document as it was', role: 'document' },
       },
     );

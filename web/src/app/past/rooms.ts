@@ -1,4 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  output,
+  untracked,
+} from '@angular/core';
 import type { Person } from '@oxbow/contract';
 import { DeskHistory } from '../document/history';
 import { Words } from '../document/words';
@@ -99,14 +107,19 @@ export class Rooms {
 
   protected readonly log = inject(DeskHistory);
   protected readonly words = inject(Words);
-  protected readonly range = computed<Pick | null>(
+  private readonly picked = computed<Pick | null>(
     () => {
-      if (this.log.head() === 0) return null;
       const pick = this.pick();
-      return pick && pick.earlier < pick.later ? pick : this.shown();
+      return pick && pick.earlier < pick.later ? pick : null;
     },
     { equal: (a, b) => a?.earlier === b?.earlier && a?.later === b?.later },
   );
+  private readonly hasHistory = computed(() => this.log.ready() && this.log.head() > 0);
+  /** What is played: what is picked, or all that the tideline showed when one came; what is written meanwhile does not begin it anew. */
+  protected readonly range = computed<Pick | null>(() => {
+    if (!this.hasHistory()) return null;
+    return this.picked() ?? untracked(this.shown);
+  });
 
   protected openLife({ seq, position }: { seq: number | null; position: number }): void {
     this.moved.emit({ room: 'life', passage: `${seq ?? this.log.head()}.${position}` });

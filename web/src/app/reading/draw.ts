@@ -1,5 +1,6 @@
 import type { Mark as Style, Node } from 'prosemirror-model';
 import { DOMSerializer } from 'prosemirror-model';
+import { drawImage, drawPaper, noteNumber } from '../document/drawn';
 import type { Ghost, Mark, SideMarks } from './sheet';
 
 /** One document of a comparison as it is drawn: its marks, and the other one for what it lacks. */
@@ -47,11 +48,9 @@ class Drawing {
   }
 
   private node(node: Node, at: number): HTMLElement {
-    const spec = node.type.spec.toDOM?.(node) ?? ['div', 0];
-    const { dom, contentDOM } = DOMSerializer.renderSpec(document, spec);
-    const element = dom as HTMLElement;
-    if (node.type.name === 'image')
-      (element as HTMLImageElement).src = this.sheet.image(String(node.attrs['hash']));
+    const { element, contentDOM } = this.shell(node);
+    const number = noteNumber(this.sheet.doc, node);
+    if (number !== null) element.dataset['number'] = String(number);
     if (node.isTextblock) this.text(node, at + 1, contentDOM ?? element);
     else if (!node.isLeaf) this.blocks(node, at + 1, contentDOM ?? element, -1, Infinity);
     for (const mark of this.marks)
@@ -64,6 +63,17 @@ class Drawing {
       )
         dress(element, mark, mark.name.replace(/^was-/, 'block-').replace(' was-added', ''));
     return element;
+  }
+
+  private shell(node: Node): { element: HTMLElement; contentDOM?: HTMLElement } {
+    if (node.type.name === 'image')
+      return { element: drawImage(node, this.sheet.image(String(node.attrs['hash']))) };
+    if (node.type.name === 'page_setup') return { element: drawPaper(node) };
+    const { dom, contentDOM } = DOMSerializer.renderSpec(
+      document,
+      node.type.spec.toDOM?.(node) ?? ['div', 0],
+    );
+    return { element: dom as HTMLElement, contentDOM };
   }
 
   /** Whether what is round the node at a position is part of the mark too, and carries it. */

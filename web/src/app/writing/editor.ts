@@ -20,14 +20,18 @@ import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { session } from '../session/session.store';
 import { Acting } from '../acting/acting';
+import { byAttributes } from './columns';
+import { hearCaret } from './caret';
 import { Finding } from './finding';
-import { imageView } from '../document/images';
+import { nodeViews } from '../document/drawn';
 import { ledgerKey } from '../ledger/ledger';
 import { DeskLedger } from '../ledger/ledger-state';
 import { LiveDocument } from '../document/live-document';
 import type { Caret } from './presence';
 import { presenceKey } from './presence';
 import { cleaned } from './pasting';
+import { Outline } from './outline';
+import { Starters } from './starters';
 import { Tools } from './tools';
 
 const PRESENCE_EVERY = 200;
@@ -35,14 +39,16 @@ const PRESENCE_EVERY = 200;
 /** The page one writes on, as it is now. */
 @Component({
   selector: 'ox-editor',
-  imports: [Finding, Tools],
+  imports: [Finding, Outline, Starters, Tools],
   template: `
     @if (finding() && shown(); as editor) {
       <ox-finding [view]="editor" [state]="state()!" [writable]="writable()" (closed)="stopFinding()" />
     }
     <div #page class="page-text"></div>
     @if (shown(); as editor) {
+      <ox-outline [view]="editor" [state]="state()!" [document]="id()" [since]="since()" [head]="head()" />
       @if (writable()) {
+        <ox-starters [view]="editor" [state]="state()!" />
         <ox-tools [view]="editor" [state]="state()!" [document]="id()" />
       }
     }
@@ -55,6 +61,9 @@ export class Editor {
   readonly writable = input.required<boolean>();
   /** Where the selection stood when this document was last open here. */
   readonly selection = input<{ anchor: number; head: number } | null>(null);
+  /** The edit that changes are told since, and the last one; null where there is nothing to compare. */
+  readonly since = input<number | null>(null);
+  readonly head = input(0);
   readonly selected = output<{ anchor: number; head: number }>();
 
   private readonly page = viewChild.required<ElementRef<HTMLElement>>('page');
@@ -102,7 +111,7 @@ export class Editor {
       {
         state: this.start(),
         editable: () => this.writable(),
-        nodeViews: { image: imageView(this.id()) },
+        nodeViews: nodeViews(this.id()),
         attributes: {
           role: 'textbox',
           'aria-multiline': 'true',
@@ -110,13 +119,14 @@ export class Editor {
           spellcheck: 'true',
         },
         dispatchTransaction: (tr) => {
-          view.updateState(view.state.apply(tr));
-          this.live.wrote(tr);
+          const { state, transactions } = view.state.applyTransaction(byAttributes(view.state, tr) ?? tr);
+          view.updateState(state);
+          for (const one of transactions) this.live.wrote(one);
           this.state.set(view.state);
           if (tr.selectionSet || tr.docChanged) this.told(view.state);
         },
         handleClick: (_view, position, event) => this.tick(view, position, event),
-        handleDOMEvents: { copy: taken, cut: taken, dragstart: taken },
+        handleDOMEvents: { copy: taken, cut: taken, dragstart: taken, keydown: hearCaret },
         transformPastedHTML: (html) => this.cleaned(html),
         handlePaste: (_view, event) => this.takeImages(view, event.clipboardData?.files, null),
         handleDrop: (_view, event) =>

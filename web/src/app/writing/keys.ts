@@ -1,5 +1,5 @@
 import { textSchema as schema } from '@oxbow/core/content';
-import { baseKeymap, chainCommands, exitCode, setBlockType, toggleMark, wrapIn } from 'prosemirror-commands';
+import { baseKeymap, chainCommands, exitCode } from 'prosemirror-commands';
 import { dropCursor } from 'prosemirror-dropcursor';
 import { gapCursor } from 'prosemirror-gapcursor';
 import { InputRule, inputRules, textblockTypeInputRule, wrappingInputRule } from 'prosemirror-inputrules';
@@ -9,9 +9,16 @@ import { liftListItem, sinkListItem, splitListItem } from 'prosemirror-schema-li
 import { Plugin } from 'prosemirror-state';
 import type { Command } from 'prosemirror-state';
 import { goToNextCell, tableEditing } from 'prosemirror-tables';
+import type { Act } from '../acting/act';
+import { WRITING_ACTS } from '../acting/writing-acts';
+import { noteNumbering } from '../document/notes';
 import { REMOTE } from '../document/remote';
+import { columnDragging } from './columns';
+import type { CommandId } from './commands';
+import { COMMANDS } from './commands';
+import { backToSign, notesPlugin } from './notes';
 
-const { nodes, marks } = schema;
+const { nodes } = schema;
 
 /** What typing at the start of a block turns it into. */
 const rules = inputRules({
@@ -51,17 +58,9 @@ export function writingPlugins({ undo, toTools, toLife }: Ways): Plugin[] {
       'Mod-z': () => undo('undo'),
       'Mod-y': () => undo('redo'),
       'Shift-Mod-z': () => undo('redo'),
-      'Mod-b': toggleMark(marks.bold),
-      'Mod-i': toggleMark(marks.italic),
-      'Mod-u': toggleMark(marks.underline),
-      'Mod-e': toggleMark(marks.code),
-      'Mod-Alt-0': setBlockType(nodes.paragraph),
-      'Mod-Alt-1': setBlockType(nodes.heading, { level: 1 }),
-      'Mod-Alt-2': setBlockType(nodes.heading, { level: 2 }),
-      'Mod-Alt-3': setBlockType(nodes.heading, { level: 3 }),
-      'Mod-Shift-9': wrapIn(nodes.quote),
+      ...keysOfActs(),
       'Shift-Enter': lineBreak,
-      Enter: chainCommands(...items.map((item) => splitListItem(item))),
+      Enter: chainCommands(backToSign, ...items.map((item) => splitListItem(item))),
       Tab: chainCommands(goToNextCell(1), ...items.map((item) => sinkListItem(item))),
       'Shift-Tab': chainCommands(goToNextCell(-1), ...items.map((item) => liftListItem(item))),
       'Alt-Enter': toTools,
@@ -74,8 +73,23 @@ export function writingPlugins({ undo, toTools, toLife }: Ways): Plugin[] {
     dropCursor({ color: 'var(--accent)' }),
     gapCursor(),
     search(),
+    columnDragging(),
     tables(),
+    noteNumbering(),
+    notesPlugin(),
   ];
+}
+
+/** The keys of the acts of writing, as the editor names them. */
+function keysOfActs(): Record<string, Command> {
+  return Object.fromEntries(
+    (Object.keys(COMMANDS) as CommandId[]).flatMap((id) => {
+      const { keys }: Act = WRITING_ACTS[id];
+      return keys
+        ? [[keys.replace('mod', 'Mod').replace('alt', 'Alt').replaceAll('+', '-'), COMMANDS[id]]]
+        : [];
+    }),
+  );
 }
 
 /** Editing of tables; what comes from the server is left as it is, for the server mends tables itself. */

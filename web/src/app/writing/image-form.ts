@@ -1,0 +1,99 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  ElementRef,
+  afterNextRender,
+  input,
+  output,
+  viewChild,
+} from '@angular/core';
+import { FormControl, FormGroup, ReactiveFormsModule, Validators } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
+import { LONGEST_CAPTION } from '@oxbow/core/content';
+import type { Attrs } from 'prosemirror-model';
+import type { EditorView } from 'prosemirror-view';
+import { setAttributes } from './commands';
+
+/** Widest that an image can be told to be, in pixels. */
+const WIDEST = 2000;
+
+/** Asks how wide an image is, what stands below it, and what it shows to whoever cannot see it. */
+@Component({
+  selector: 'ox-image-form',
+  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, ReactiveFormsModule],
+  template: `
+    <form
+      [formGroup]="form"
+      (ngSubmit)="set()"
+      (keydown.escape)="closed.emit()"
+      aria-label="This image"
+      novalidate
+    >
+      <mat-form-field appearance="outline" subscriptSizing="dynamic">
+        <mat-label>Caption, shown below it</mat-label>
+        <input matInput #field formControlName="caption" [attr.maxlength]="longest" autocomplete="off" />
+      </mat-form-field>
+      <mat-form-field appearance="outline" subscriptSizing="dynamic">
+        <mat-label>What it shows, for whoever cannot see it</mat-label>
+        <textarea matInput formControlName="alt" rows="2" maxlength="1000"></textarea>
+      </mat-form-field>
+      <mat-form-field appearance="outline" subscriptSizing="dynamic">
+        <mat-label>Width in pixels, empty for its own</mat-label>
+        <input matInput type="number" formControlName="width" min="16" [attr.max]="widest" step="10" />
+        @if (form.controls.width.invalid) {
+          <mat-error>A width from 16 to {{ widest }}, in whole pixels</mat-error>
+        }
+      </mat-form-field>
+      <div class="ends">
+        <button matButton type="button" (click)="closed.emit()">Cancel</button>
+        <button matButton="filled" type="submit">Set</button>
+      </div>
+    </form>
+  `,
+  styleUrl: './form.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ImageForm {
+  readonly view = input.required<EditorView>();
+  readonly image = input.required<{ readonly position: number; readonly attrs: Attrs }>();
+  readonly closed = output();
+
+  private readonly field = viewChild.required<ElementRef<HTMLInputElement>>('field');
+  protected readonly longest = LONGEST_CAPTION;
+  protected readonly widest = WIDEST;
+  protected readonly form = new FormGroup({
+    caption: new FormControl('', { nonNullable: true }),
+    alt: new FormControl('', { nonNullable: true }),
+    width: new FormControl<number | null>(null, [
+      Validators.min(16),
+      Validators.max(WIDEST),
+      Validators.pattern(/^\d*$/),
+    ]),
+  });
+
+  constructor() {
+    afterNextRender(() => {
+      const { alt, caption, width } = this.image().attrs as {
+        alt: string;
+        caption: string;
+        width: number | null;
+      };
+      this.form.setValue({ alt, caption, width });
+      this.field().nativeElement.focus();
+    });
+  }
+
+  protected set(): void {
+    if (this.form.invalid) return;
+    const { alt, caption, width } = this.form.getRawValue();
+    const view = this.view();
+    setAttributes(this.image().position, {
+      alt: alt.trim(),
+      caption: caption.replace(/\s+/g, ' ').trim(),
+      width: width ?? null,
+    })(view.state, (tr) => view.dispatch(tr), view);
+    this.closed.emit();
+  }
+}
