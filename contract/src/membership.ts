@@ -26,6 +26,11 @@ export const Preferences = Type.Object(
     holdBack: Type.Boolean({ description: 'whether writing is held back in documents one makes' }),
     theme: Type.Union([Type.Literal('system'), Type.Literal('light'), Type.Literal('dark')]),
     keys: Type.Boolean({ description: 'whether single letters are keys for acts' }),
+    dense: Type.Optional(Type.Boolean({ description: 'whether the shelf shows a document a line' })),
+    favourites: Type.Optional(
+      Type.Array(Id, { maxItems: 500, uniqueItems: true, description: 'documents one has marked' }),
+    ),
+    guided: Type.Optional(Type.Boolean({ description: 'whether one was shown round' })),
   },
   closed,
 );

@@ -99,6 +99,14 @@ export async function open(page: Page, title: string): Promise<void> {
   await expect(text(page)).toBeVisible();
 }
 
+/** What stands on the shelf below the name of a collection, that collection's documents first. */
+export function below(page: Page, collection: string) {
+  return page
+    .getByRole('listitem')
+    .filter({ has: page.getByRole('heading', { name: collection, exact: true }) })
+    .locator('xpath=following-sibling::li');
+}
+
 /** The page one writes on. */
 export function text(page: Page) {
   return page.getByRole('textbox', { name: 'The document' });

@@ -1,5 +1,6 @@
+import AxeBuilder from '@axe-core/playwright';
 import { readFile } from 'node:fs/promises';
-import { expect, kept, make, open, test, text } from './oxbow';
+import { below, expect, kept, make, open, test, text } from './oxbow';
 
 test('a file becomes a document, another its next version, and both can be copied out', async ({
   browser,
@@ -44,14 +45,14 @@ test('a file becomes a document, another its next version, and both can be copie
 test('a file that cannot be read is said to be so, and nothing is made of it', async ({ browser, oxbow }) => {
   const page = await oxbow.as(browser, 'Hanneke Voss');
   await expect(page.getByRole('link', { name: 'Boat-day briefing', exact: true })).toBeVisible();
-  const count = await page.locator('ul li').count();
+  const count = await page.locator('ox-shelf-row').count();
   const chooser = page.waitForEvent('filechooser');
   await page.getByRole('button', { name: 'Import a file' }).click();
   await (
     await chooser
   ).setFiles({ name: 'picture.md', mimeType: 'text/markdown', buffer: Buffer.from([0x89, 0x50, 0, 0x47]) });
   await expect(page.getByRole('alert')).toContainText('This file is not text');
-  expect(await page.locator('ul li').count()).toBe(count);
+  expect(await page.locator('ox-shelf-row').count()).toBe(count);
 });
 
 test('collections are made, renamed and filled, and another window follows', async ({ browser, oxbow }) => {
@@ -63,8 +64,9 @@ test('collections are made, renamed and filled, and another window follows', asy
   await ines.getByRole('button', { name: 'What can be done with Walking the Withy' }).click();
   await ines.getByRole('menuitem', { name: 'Move to a collection' }).click();
   await ines.getByRole('menuitem', { name: 'Harbour' }).click();
-  const board = watching.getByRole('region', { name: 'Harbour' });
-  await expect(board.getByRole('link', { name: 'Walking the Withy tide mill', exact: true })).toBeVisible();
+  await expect(
+    below(watching, 'Harbour').first().getByRole('link', { name: 'Walking the Withy tide mill', exact: true }),
+  ).toBeVisible();
   await ines.getByRole('button', { name: 'Rename the collection Harbour' }).click();
   await ines.getByLabel('Name of the collection').fill('Boats and harbour');
   await ines.keyboard.press('Enter');
@@ -72,7 +74,7 @@ test('collections are made, renamed and filled, and another window follows', asy
   await ines.getByRole('button', { name: 'What can be done with Walking the Withy' }).click();
   await ines.getByRole('menuitem', { name: 'Move to a collection' }).click();
   await ines.getByRole('menuitem', { name: 'Visitors' }).click();
-  await expect(watching.getByRole('region', { name: 'Visitors' })).toContainText('Walking the Withy');
+  await expect(below(watching, 'Visitors').first()).toContainText('Walking the Withy');
 });
 
 test('the words "last changed" lead into the history, and a reload comes back to the same place', async ({
@@ -139,4 +141,34 @@ test('a whole history is saved as one file, and brought in again as it was', asy
   const rows = page.getByRole('listitem').filter({ hasText: 'Kept whole' });
   await expect(rows).toHaveCount(2);
   await expect(rows.filter({ hasText: 'Version 2' })).toHaveCount(2);
+});
+
+test('the shelf is narrowed, ordered and marked, and stays so in its address and for its reader', async ({
+  browser,
+  oxbow,
+}) => {
+  const page = await oxbow.as(browser, 'Petru Dalca');
+  const titles = page.locator('ox-shelf-row .title');
+  await expect(titles.first()).toBeVisible();
+  const all = await titles.count();
+  await page.getByLabel('Words in the title').fill('mill');
+  await expect(titles).toHaveText(['Walking the Withy tide mill']);
+  await expect(page).toHaveURL(/title=mill/);
+  await page.getByRole('button', { name: 'Favourite: Walking the Withy tide mill' }).click();
+  await page.getByRole('button', { name: 'Show all' }).click();
+  await expect(titles).toHaveCount(all);
+  await page.getByRole('radio', { name: 'Favourites' }).click();
+  await expect(titles).toHaveText(['Walking the Withy tide mill']);
+  await page.getByRole('button', { name: 'Dense' }).click();
+  await expect(page.locator('ox-shelf-row.dense')).toHaveCount(1);
+  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  await page.reload();
+  await expect(page.locator('ox-shelf-row.dense .title')).toHaveText(['Walking the Withy tide mill']);
+  await page.getByRole('combobox', { name: 'Written in by' }).click();
+  await page.getByRole('option', { name: 'By Jun Asari' }).click();
+  await page.getByRole('radio', { name: 'All' }).click();
+  await expect(titles.filter({ hasText: 'Saltmarsh field notes' })).toHaveCount(1);
+  await expect(titles.filter({ hasText: 'Minutes of the trust' })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Roomy' }).click();
+  await page.getByRole('button', { name: 'Favourite: Walking the Withy tide mill' }).click();
 });

@@ -42,6 +42,7 @@ import type { Preview } from '../document/acts';
 import { DeskActs } from '../document/acts';
 import { AboutDocument } from '../document/about';
 import type { Look } from '../reading/look';
+import { cameInto } from '../session/recent';
 import { session } from '../session/session.store';
 import { DeskAddress } from './address';
 import { Frame } from './frame';
@@ -247,6 +248,7 @@ export class Desk {
       ledgerPlugin(),
       placePlugin(),
     ]);
+    cameInto(this.me()?.id ?? '', id);
     this.about.open(id);
     void this.lastLook.load(id);
     void this.log.load(id);

@@ -1,5 +1,5 @@
 import { CdkFixedSizeVirtualScroll, CdkVirtualScrollViewport } from '@angular/cdk/scrolling';
-import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
@@ -11,7 +11,8 @@ import type { Person, Version } from '@oxbow/contract';
 import type { Cause, Trace } from '@oxbow/core/history';
 import { What } from '../acting/what';
 import { colourOf } from '../look/colours';
-import { ago, dayAndTime } from '../look/time';
+import { Now } from '../look/now';
+import { dayAndTime } from '../look/time';
 import type { Pick } from '../tideline/tideline';
 import { usual } from '../tideline/layout';
 import type { LogFilter, LogRow, LogSort } from './log-rows';
@@ -58,6 +59,7 @@ export class Log {
     const ids = new Set(this.versions().flatMap(({ authors }) => authors));
     return [...ids].flatMap((id) => this.people().get(id) ?? []);
   });
+  private readonly now = inject(Now);
   private readonly list = computed(() =>
     logRows(
       { traces: this.traces(), causes: this.causes(), versions: this.versions() },
@@ -77,7 +79,7 @@ export class Log {
       return {
         ...row,
         when: dayAndTime(row.at, new Date(), row.kind === 'edit' || near),
-        ago: ago(row.at),
+        ago: this.now.ago(row.at),
         who: row.authors.flatMap((id) => this.people().get(id) ?? []),
         open: this.unfolded().has(row.id),
         put: width(row.wordsIn),

@@ -24,6 +24,8 @@ import plain from '@material-symbols/svg-400/outlined/format_clear.svg';
 import fold from '@material-symbols/svg-400/outlined/chevron_right.svg';
 import unfold from '@material-symbols/svg-400/outlined/chevron_left.svg';
 import heading from '@material-symbols/svg-400/outlined/title.svg';
+import mark from '@material-symbols/svg-400/outlined/bookmark.svg';
+import marked from '@material-symbols/svg-400/outlined/bookmark-fill.svg';
 import highlight from '@material-symbols/svg-400/outlined/ink_highlighter.svg';
 import image from '@material-symbols/svg-400/outlined/image.svg';
 import italic from '@material-symbols/svg-400/outlined/format_italic.svg';
@@ -89,6 +91,8 @@ const stock = {
   unfold,
   heading,
   highlight,
+  mark,
+  marked,
   image,
   italic,
   link,

@@ -19,7 +19,7 @@ import { Send } from '../arrivals/send';
 import { CameAlong } from '../filing/came-along';
 import { FileReport } from '../filing/file-report';
 import { FORMAT_CHOICES } from '../look/formats';
-import { fullTime } from '../look/time';
+import { Now } from '../look/now';
 import type { Look } from '../reading/look';
 import type { Preview } from '../document/acts';
 import { Commenting } from './commenting';
@@ -116,7 +116,7 @@ export class MomentCard {
   });
   protected readonly hands = computed(() => this.writers().map(({ person }) => person));
   protected readonly colourOf = colourOf;
-  protected readonly fullTime = fullTime;
+  protected readonly now = inject(Now);
   protected readonly formats = FORMAT_CHOICES;
 
   protected ask(): void {

@@ -61,6 +61,10 @@ describe('choosing on a desk', () => {
   });
 
   const settled = (): Promise<void> => new Promise((done) => setTimeout(done, 20));
+  /** Waits until something holds, as long as the test has time. */
+  const until = async (holds: () => boolean): Promise<void> => {
+    while (!holds()) await settled();
+  };
   const dropping = (files: File[], prevented = false): DragEvent => {
     const transfer = new DataTransfer();
     for (const one of files) transfer.items.add(one);
@@ -103,7 +107,7 @@ describe('choosing on a desk', () => {
     expect(event.defaultPrevented).toBe(true);
     await settled();
     http.expectOne('/api/documents/guide/versions/@7').flush(look.earlier);
-    await settled();
+    await until(() => comparing.look() !== null);
     expect(comparing.look()?.file).toBe('mill.txt');
   });
 
@@ -113,12 +117,12 @@ describe('choosing on a desk', () => {
     http.expectOne('/api/documents/guide/versions/@2').flush(look.later);
     http.expectOne(({ url }) => url.endsWith('/compare')).flush(look.comparison);
     choosing.dropped(dropping([file]), 'guide', 7);
-    await settled();
+    await until(() => comparing.look()?.file === 'mill.txt');
     http.expectNone('/api/documents/guide/versions/@7');
     expect(comparing.look()?.earlier.seq).toBe(2);
     trouble = 'Only text can be read so far.';
     choosing.dropped(dropping([file]), 'guide', 7);
-    await settled();
+    await until(() => comparing.trouble() !== '');
     expect(comparing.trouble()).toBe(trouble);
     expect(comparing.looking()).toBe(false);
     expect(comparing.look()?.file).toBe('mill.txt');

@@ -28,7 +28,8 @@ const HALF = 16;
       <line x1="0" [attr.x2]="width" [attr.y1]="half" [attr.y2]="half" />
     </svg>
   `,
-  styles: 'svg { width: 100%; height: 32px; display: block } line { stroke: var(--soft); stroke-width: 1 }',
+  styles:
+    'svg { width: 100%; height: var(--gauge, 32px); display: block } line { stroke: var(--soft); stroke-width: 1 }',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class Gauge {

@@ -7,6 +7,12 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
+import {
+  CdkFixedSizeVirtualScroll,
+  CdkVirtualForOf,
+  CdkVirtualScrollViewport,
+  CdkVirtualScrollableWindow,
+} from '@angular/cdk/scrolling';
 import { FormControl, FormsModule, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
@@ -15,7 +21,6 @@ import { MatInputModule } from '@angular/material/input';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Router, RouterLink } from '@angular/router';
-import { writes } from '@oxbow/contract';
 import type { DocumentSummary } from '@oxbow/contract';
 import { READ_ENDINGS } from '@oxbow/core/formats';
 import { Store } from '@ngrx/store';
@@ -26,13 +31,18 @@ import { What } from '../acting/what';
 import { Api, saidOf } from '../api/api';
 import { ArrivalEvents, arrivals } from '../arrivals/arrivals.store';
 import { ARCHIVE, Filing } from '../filing/filing';
-import { ago, dayAndTime } from '../look/time';
+import { Preferring } from '../session/preferring';
+import { recentOf } from '../session/recent';
 import { session } from '../session/session.store';
 import { Notices } from '../notices/notices';
 import { SigningOut } from '../drafts/signing-out';
 import { Stranded } from '../drafts/stranded';
 import { FindAll } from './find-all';
-import { Gauge } from './gauge';
+import { arranged } from './arranging';
+import type { Row } from './arranging';
+import { Browsing } from './browsing';
+import { ShelfRow } from './row';
+import { ShelfTools } from './shelf-tools';
 import type { Board } from '../documents/shelf.store';
 import { ShelfEvents, shelf } from '../documents/shelf.store';
 
@@ -42,7 +52,12 @@ import { ShelfEvents, shelf } from '../documents/shelf.store';
   imports: [
     FindAll,
     FormsModule,
-    Gauge,
+    CdkFixedSizeVirtualScroll,
+    CdkVirtualForOf,
+    CdkVirtualScrollViewport,
+    CdkVirtualScrollableWindow,
+    ShelfRow,
+    ShelfTools,
     MatButtonModule,
     MatFormFieldModule,
     MatIconModule,
@@ -56,6 +71,7 @@ import { ShelfEvents, shelf } from '../documents/shelf.store';
     Stranded,
     What,
   ],
+  providers: [Browsing],
   templateUrl: './shelf.html',
   styleUrl: './shelf.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -70,7 +86,8 @@ export class Shelf {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   protected readonly filing = inject(Filing);
-  protected readonly writes = writes;
+  protected readonly browsing = inject(Browsing);
+  private readonly preferring = inject(Preferring);
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
   protected readonly acting = inject(Acting);
   protected readonly acts = ACTS;
@@ -78,19 +95,17 @@ export class Shelf {
   private readonly picker = viewChild.required<ElementRef<HTMLInputElement>>('picker');
 
   protected readonly boards = this.store.selectSignal(shelf.selectBoards);
-  protected readonly fillable = this.store.selectSignal(shelf.selectFillable);
   protected readonly documents = this.store.selectSignal(shelf.selectDocuments);
   protected readonly status = this.store.selectSignal(shelf.selectStatus);
   protected readonly trouble = this.store.selectSignal(shelf.selectTrouble);
   /** How many files wait in Arrivals. */
   protected readonly waiting = this.store.selectSignal(arrivals.selectWaiting);
   protected readonly me = this.store.selectSignal(session.selectPerson);
-  protected readonly people = this.store.selectSignal(session.selectPeopleById);
 
   /** What is being named: a new document, a new collection, or a collection (by id) again. */
   protected readonly naming = signal<'document' | 'collection' | { collection: string } | null>(null);
   /** The collection that one is asked about before it is deleted. */
-  protected readonly deleting = signal<string | null>(null);
+  protected readonly deleting = signal<Board | null>(null);
   /** What was put in the bin just now. */
   protected readonly binned = signal<DocumentSummary | null>(null);
   protected readonly name = new FormControl('', { nonNullable: true });
@@ -104,8 +119,15 @@ export class Shelf {
     const count = this.documents().length;
     return count === 1 ? '1 document' : `${count} documents`;
   });
-  protected readonly ago = ago;
-  protected readonly dayAndTime = dayAndTime;
+  protected readonly dense = computed(() => this.me()?.preferences.dense ?? false);
+  protected readonly favourites = computed(() => new Set(this.me()?.preferences.favourites ?? []));
+  protected readonly rows = computed<readonly Row[]>(() => {
+    const marks = { favourites: this.favourites(), recent: recentOf(this.me()?.id ?? '') };
+    return arranged(this.boards(), this.browsing.wish(), marks, this.browsing.narrowed());
+  });
+  /** How many documents are shown. */
+  protected readonly found = computed(() => this.rows().filter(({ kind }) => kind === 'document').length);
+  protected readonly byId = (_: number, { id }: Row): string => id;
 
   constructor() {
     this.store.dispatch(ShelfEvents.opened());
@@ -118,27 +140,10 @@ export class Shelf {
     });
   }
 
-  /** What others wrote since one last looked, in words. */
-  protected freshWords({ fresh }: DocumentSummary): string {
-    const names = fresh.people.map((id) => this.people().get(id)?.name ?? 'somebody').join(', ');
-    const sittings = fresh.sittings === 1 ? '1 sitting' : `${fresh.sittings} sittings`;
-    return `New to you: ${sittings} by ${names}, +${fresh.wordsIn} −${fresh.wordsOut} words`;
-  }
-
   /** Documents that one has checked out oneself. */
   protected readonly checkedOut = computed(() =>
     this.documents().filter(({ checkOut }) => checkOut !== null && checkOut.by === this.me()?.id),
   );
-
-  protected nameOf(person: string): string {
-    return this.people().get(person)?.name ?? 'somebody';
-  }
-
-  protected who(document: DocumentSummary): string {
-    return document.changedBy === this.me()?.id
-      ? 'you'
-      : (this.people().get(document.changedBy)?.name ?? 'somebody');
-  }
 
   protected again(): void {
     this.store.dispatch(ShelfEvents.opened());
@@ -171,13 +176,17 @@ export class Shelf {
       );
   }
 
-  protected move(document: DocumentSummary, collection: string | null): void {
-    this.store.dispatch(ShelfEvents.documentChangeAsked({ id: document.id, patch: { collection } }));
+  protected deleteCollection({ id }: Board): void {
+    this.deleting.set(null);
+    if (id) this.store.dispatch(ShelfEvents.collectionDeletionAsked({ id }));
   }
 
-  protected deleteCollection(id: string): void {
-    this.deleting.set(null);
-    this.store.dispatch(ShelfEvents.collectionDeletionAsked({ id }));
+  /** Makes a document a favourite, or takes the mark off. */
+  protected mark({ id }: DocumentSummary, on: boolean): void {
+    const others = [...this.favourites()].filter((one) => one !== id);
+    this.preferring.change({ favourites: on ? [...others, id] : others }).subscribe({
+      error: (error: unknown) => this.store.dispatch(ShelfEvents.callFailed({ why: saidOf(error) })),
+    });
   }
 
   /** Puts a document in the bin; it can be put back at once. */

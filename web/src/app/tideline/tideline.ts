@@ -31,6 +31,7 @@ import {
   zoomed,
 } from './layout';
 import { Peek } from './peek';
+import { LinePointer } from './pointer';
 import { arcsOf, postsOf, signsOf } from './signs';
 
 /** Two moments: the page shows the later one, with marks for what came after the earlier. */
@@ -44,8 +45,6 @@ const NOW_ROOM = 84;
 const STRIDE = 0.5;
 /** Room that the word at a handle takes. */
 const LABEL = 44;
-/** Pixels the pointer moves before a press becomes a brush. */
-const BRUSH = 6;
 const PEEK_WIDTH = 250;
 
 /** The document's life along the bottom: words in rise above the line, words out fall below it, by person. */
@@ -77,9 +76,15 @@ export class Tideline {
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly width = signal(900);
   private readonly byHand = signal(false);
-  private dragging: 'earlier' | 'later' | null = null;
-  private pressed: number | null = null;
-  private brushed = false;
+  private readonly pointer = new LinePointer({
+    dragged: (which, x) => this.drag(which, x),
+    brushing: (area) => this.brush.set(area),
+    brushed: (from, to) => this.zoomBetween(from, to),
+    pushed: (by) => this.push(by),
+    looked: (x) => this.look(x),
+  });
+  /** Of what was pushed, what has not yet come to a whole edit. */
+  private rest = 0;
 
   protected readonly height = signal(USUAL);
   protected readonly bounds = { lowest: LOWEST, highest: HIGHEST };
@@ -174,7 +179,7 @@ export class Tideline {
 
   /** Picking a bar puts Later at its end and Earlier on the moment before it. */
   protected pickBar(bar: Bar): void {
-    if (this.brushed) return;
+    if (this.pointer.didMore) return;
     this.byHand.set(false);
     this.picked.emit({ earlier: bar.sitting.first - 1, later: bar.sitting.last });
   }
@@ -271,55 +276,56 @@ export class Tideline {
   protected grab(event: PointerEvent, which: 'earlier' | 'later'): void {
     event.preventDefault();
     event.stopPropagation();
-    this.dragging = which;
+    this.pointer.grab(which);
     (event.target as Element).setPointerCapture(event.pointerId);
   }
 
   protected press(event: PointerEvent): void {
-    this.brushed = false;
-    if (event.button === 0) this.pressed = this.at(event);
+    this.rest = 0;
+    this.pointer.press(event, this.at(event));
   }
 
   protected move(event: PointerEvent): void {
-    const x = this.at(event);
-    if (this.dragging) return this.drag(x);
-    if (this.pressed !== null && Math.abs(x - this.pressed) > BRUSH) {
-      this.brushed = true;
-      this.peek.set(null);
-      this.brush.set({ x: Math.min(x, this.pressed), width: Math.abs(x - this.pressed) });
-    } else if (this.pressed === null && event.pointerType === 'mouse') this.hover(x);
+    this.pointer.move(event, this.at(event));
   }
 
-  private hover(x: number): void {
-    const seq = x <= this.lineWidth() ? momentAt(this.layout(), x) : null;
-    const left = Math.max(8, Math.min(this.width() - PEEK_WIDTH, x - PEEK_WIDTH / 2));
+  protected letGo(event: PointerEvent): void {
+    this.pointer.letGo(this.at(event));
+  }
+
+  protected left(): void {
+    this.pointer.leave();
+  }
+
+  private look(x: number | null): void {
+    const seq = x !== null && x <= this.lineWidth() ? momentAt(this.layout(), x) : null;
+    const left = Math.max(8, Math.min(this.width() - PEEK_WIDTH, (x ?? 0) - PEEK_WIDTH / 2));
     this.peek.set(seq === null ? null : { seq, left });
   }
 
-  private drag(x: number): void {
+  private drag(which: 'earlier' | 'later', x: number): void {
     const pick = this.pick();
     const seq = momentAt(this.layout(), x);
     if (!pick || seq === null) return;
     this.peek.set(null);
-    if (this.dragging === 'earlier') {
+    if (which === 'earlier') {
       this.byHand.set(true);
       this.picked.emit({ earlier: Math.min(seq, pick.later), later: pick.later });
     } else this.picked.emit({ earlier: Math.min(pick.earlier, seq), later: seq });
   }
 
-  protected letGo(event: PointerEvent): void {
-    const start = this.pressed;
-    this.dragging = null;
-    this.pressed = null;
-    if (!this.brush() || start === null) return;
-    this.brush.set(null);
-    const range = rangeBetween(this.layout(), start, this.at(event));
+  private zoomBetween(from: number, to: number): void {
+    const range = rangeBetween(this.layout(), from, to);
     if (range) this.ranged.emit(range);
   }
 
-  protected left(): void {
-    this.peek.set(null);
-    if (!this.brush()) this.pressed = null;
+  /** Moves the line along under a finger, by whole edits. */
+  private push(by: number): void {
+    const { first, last } = this.range();
+    const edits = ((by + this.rest) / this.lineWidth()) * (last - first);
+    const whole = Math.trunc(edits);
+    this.rest = whole === 0 ? this.rest + by : 0;
+    if (whole !== 0) this.pan(whole / Math.max(1, last - first));
   }
 
   protected arrange(): void {

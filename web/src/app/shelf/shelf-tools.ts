@@ -1,0 +1,82 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { MatButtonModule } from '@angular/material/button';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
+import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatInputModule } from '@angular/material/input';
+import { MatSelectModule } from '@angular/material/select';
+import type { DocumentSummary } from '@oxbow/contract';
+import { Store } from '@ngrx/store';
+import type { Board } from '../documents/shelf.store';
+import { ShelfEvents } from '../documents/shelf.store';
+import { saidOf } from '../api/api';
+import { Preferring } from '../session/preferring';
+import { session } from '../session/session.store';
+import type { Order, Selection } from './arranging';
+import { Browsing } from './browsing';
+
+const SELECTED: readonly (readonly [Selection, string])[] = [
+  ['all', 'All'],
+  ['favourites', 'Favourites'],
+  ['recent', 'Recent'],
+  ['new', 'New to me'],
+];
+const ORDERED: readonly (readonly [Order, string])[] = [
+  ['changed', 'Last changed'],
+  ['title', 'Title'],
+  ['made', 'Last made'],
+  ['new', 'Most that is new'],
+];
+
+/** Narrows and orders the shelf, and says how close its lines stand. */
+@Component({
+  selector: 'ox-shelf-tools',
+  imports: [
+    FormsModule,
+    MatButtonModule,
+    MatButtonToggleModule,
+    MatFormFieldModule,
+    MatInputModule,
+    MatSelectModule,
+  ],
+  templateUrl: './shelf-tools.html',
+  styleUrl: './shelf-tools.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { role: 'group', 'aria-label': 'Which documents are shown' },
+})
+export class ShelfTools {
+  readonly boards = input.required<readonly Board[]>();
+  readonly documents = input.required<readonly DocumentSummary[]>();
+  /** How many documents are shown. */
+  readonly shown = input.required<number>();
+
+  protected readonly browsing = inject(Browsing);
+  private readonly preferring = inject(Preferring);
+  private readonly store = inject(Store);
+  private readonly me = this.store.selectSignal(session.selectPerson);
+  private readonly people = this.store.selectSignal(session.selectPeopleById);
+  protected readonly selected = SELECTED;
+  protected readonly ordered = ORDERED;
+  protected readonly dense = computed(() => this.me()?.preferences.dense ?? false);
+  /** Kinds of document there are, where there is more than one. */
+  protected readonly kinds = computed(() => {
+    const kinds = [...new Set(this.documents().map(({ kind }) => kind))];
+    return kinds.length > 1 ? kinds : [];
+  });
+  /** Whoever wrote in one of the documents. */
+  protected readonly writers = computed(() => {
+    const ids = new Set(
+      this.documents().flatMap(({ changedBy, gauge }) => [
+        changedBy,
+        ...gauge.flatMap(({ shares }) => shares.map(([person]) => person)),
+      ]),
+    );
+    return [...ids].flatMap((id) => this.people().get(id) ?? []).sort((a, b) => a.name.localeCompare(b.name));
+  });
+
+  protected lines(dense: boolean): void {
+    this.preferring.change({ dense }).subscribe({
+      error: (error: unknown) => this.store.dispatch(ShelfEvents.callFailed({ why: saidOf(error) })),
+    });
+  }
+}
