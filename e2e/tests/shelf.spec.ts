@@ -65,7 +65,9 @@ test('collections are made, renamed and filled, and another window follows', asy
   await ines.getByRole('menuitem', { name: 'Move to a collection' }).click();
   await ines.getByRole('menuitem', { name: 'Harbour' }).click();
   await expect(
-    below(watching, 'Harbour').first().getByRole('link', { name: 'Walking the Withy tide mill', exact: true }),
+    below(watching, 'Harbour')
+      .first()
+      .getByRole('link', { name: 'Walking the Withy tide mill', exact: true }),
   ).toBeVisible();
   await ines.getByRole('button', { name: 'Rename the collection Harbour' }).click();
   await ines.getByLabel('Name of the collection').fill('Boats and harbour');

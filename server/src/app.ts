@@ -148,7 +148,17 @@ function isOwnOrigin(origin: string | undefined, host: string | undefined): bool
 }
 
 function serveWeb(app: express.Express, web: string): void {
-  app.use(express.static(web, { index: false, immutable: true, maxAge: '1y' }));
+  app.use(
+    express.static(web, {
+      index: false,
+      immutable: true,
+      maxAge: '1y',
+      setHeaders: (response, path) => {
+        if (/[\\/](ngsw|safety-worker|worker-basic)[^\\/]*$/.test(path))
+          response.set('Cache-Control', 'no-cache');
+      },
+    }),
+  );
   app.get('/{*path}', (request, response, next) => {
     if (/\.\w+$/.test(request.path)) return next();
     response.set('Cache-Control', 'no-cache').sendFile(join(web, 'index.html'));

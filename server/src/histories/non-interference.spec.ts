@@ -36,6 +36,7 @@ interface Reader {
 describe('whoever has a document from a day on', () => {
   let server: TestServer;
   let began: number;
+  let readers = 1;
 
   beforeAll(async () => {
     server = await TestServer.start();
@@ -80,7 +81,11 @@ describe('whoever has a document from a day on', () => {
     const world = await worlds.make(person, before, since);
     const own = await app.documents.create(person, 'My own', null);
     const token = await app.people.sessions.begin(person.key, 'test');
-    return { person, caller: new Caller(server.port, `oxbow_session=${token}`), world, own: own.id };
+    // Attempts are counted by address, whoever makes them: each reader has one of their own.
+    const address = `10.${(readers >> 16) & 255}.${(readers >> 8) & 255}.${readers & 255}`;
+    readers++;
+    const caller = new Caller(server.port, `oxbow_session=${token}`, address);
+    return { person, caller, world, own: own.id };
   }
 
   /** Everything that one reader is told, call by call. */

@@ -75,6 +75,8 @@ export class Caller {
   constructor(
     private readonly port: number,
     readonly cookie: string,
+    /** The address that calls seem to come from. */
+    private readonly address?: string,
   ) {}
 
   async call(
@@ -88,6 +90,7 @@ export class Caller {
       method,
       headers: {
         Cookie: this.cookie,
+        ...(this.address === undefined ? {} : { 'X-Forwarded-For': this.address }),
         ...(body === undefined || form ? {} : { 'Content-Type': 'application/json' }),
         ...headers,
       },

@@ -4,6 +4,7 @@ import { Router, RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { Acting } from './acting/acting';
 import { wearTheme, wornTheme } from './look/theme';
+import { offerNewer } from './newer';
 import { SessionEvents, session } from './session/session.store';
 import { shelf } from './documents/shelf.store';
 
@@ -54,6 +55,7 @@ export class App {
       const theme = me()?.preferences.theme;
       if (theme) wearTheme(theme);
     });
+    offerNewer();
     store.dispatch(SessionEvents.appOpened());
     setTimeout(() => void import('./acting/commands'), SOON);
   }

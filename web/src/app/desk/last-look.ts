@@ -7,6 +7,7 @@ import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { Comparing } from '../reading/comparing';
 import { peopleOf } from '../reading/look';
+import { isAway } from '../session/remembered';
 import { session } from '../session/session.store';
 import type { Range } from '../tideline/layout';
 import type { Pick } from '../tideline/tideline';
@@ -103,7 +104,8 @@ export class LastLook {
       this.known.set(await firstValueFrom(this.api.lastLook(id)));
       this.failed.set('');
     } catch (error) {
-      this.failed.set(error instanceof HttpErrorResponse && error.status === 403 ? '' : saidOf(error));
+      const isQuiet = isAway(error) || (error instanceof HttpErrorResponse && error.status === 403);
+      this.failed.set(isQuiet ? '' : saidOf(error));
     }
   }
 

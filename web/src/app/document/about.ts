@@ -8,6 +8,8 @@ import { Store } from '@ngrx/store';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { LiveChannel } from '../live/channel';
+import { Copies } from '../live/copies';
+import { isAway } from '../session/remembered';
 import { session } from '../session/session.store';
 import { ShelfEvents, shelf } from '../documents/shelf.store';
 import { LiveDocument } from './live-document';
@@ -16,6 +18,7 @@ import { LiveDocument } from './live-document';
 @Injectable()
 export class AboutDocument {
   private readonly api = inject(Api);
+  private readonly copies = inject(Copies);
   private readonly store = inject(Store);
   private readonly live = inject(LiveDocument);
   private readonly channel = inject(LiveChannel);
@@ -55,6 +58,7 @@ export class AboutDocument {
   open(id: string): void {
     this.id = id;
     this.destroyed.onDestroy(this.channel.whenConnected(() => void this.ask()));
+    if (!this.channel.connected()) void this.ask();
   }
 
   /** It was changed by oneself. */
@@ -75,14 +79,27 @@ export class AboutDocument {
         title: about.title,
         ...(about.role === 'owner' ? { madeAt: Date.parse(about.createdAt) } : {}),
         checkedOut: this.isMine(about),
+        summary: about,
       });
       this.failed.set('');
       this.again();
     } catch (error) {
+      if (isAway(error)) return this.recall();
       if (error instanceof HttpErrorResponse && error.status === 404 && !this.live.start())
         await this.router.navigate(['/documents', this.id, 'no-access'], { skipLocationChange: true });
       else this.failed.set(saidOf(error));
     }
+  }
+
+  /** Without the server, what is known of the document is what was known when it was last open here. */
+  private async recall(): Promise<void> {
+    const copy = await this.copies.of(this.me()?.id ?? '', this.id);
+    if (copy && !this.known()) this.known.set(copy.about);
+    this.failed.set(
+      copy || this.live.start()
+        ? ''
+        : 'The server cannot be reached, and this document is not on this device.',
+    );
   }
 
   private isMine(about: DocumentSummary | null): boolean {

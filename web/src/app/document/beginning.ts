@@ -8,6 +8,8 @@ import type { Api } from '../api/api';
 import type { LiveChannel } from '../live/channel';
 import type { Drafts } from '../live/drafts';
 import { acceptedOf, editsOf } from '../live/drafts';
+import type { Copies } from '../live/copies';
+import type { Copy } from '../live/device';
 import type { Kept } from '../live/outbox';
 import { before, recallActs } from './undo-memory';
 
@@ -62,6 +64,22 @@ export async function begin(means: Means): Promise<Begun> {
     if (!(error instanceof RangeError)) throw error;
     return fresh(client, await channel.join(document));
   }
+}
+
+/** Begins from what is on the device, without the server; null where there is nothing, or unsent edits that do not fit on it. */
+export async function beginAway(
+  means: Pick<Means, 'drafts' | 'person' | 'document' | 'client' | 'holding'> & { readonly copies: Copies },
+): Promise<(Pick<Begun, 'writer' | 'view' | 'draft'> & { readonly copy: Copy }) | null> {
+  const { drafts, person, document, client, holding, copies } = means;
+  const copy = await copies.of(person, document);
+  if (!copy) return null;
+  const start = Node.fromJSON(textSchema, copy.content);
+  const found = await drafts.own(person, document, holding);
+  const draft = found?.kept.message.base === copy.seq ? found : null;
+  if (!draft) found?.release();
+  const writer = new Writer(draft?.kept.client ?? client, start, copy.seq);
+  const view = draft ? writer.resume(editsOf(draft.kept.message)) : start;
+  return { writer, view, draft, copy };
 }
 
 function fresh(client: string, joined: Joined): Begun {

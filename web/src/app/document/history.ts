@@ -1,11 +1,12 @@
 import { HttpErrorResponse } from '@angular/common/http';
-import { Injectable, computed, inject, signal } from '@angular/core';
+import { DestroyRef, Injectable, computed, inject, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { History, Landmark, Version, WireEdit } from '@oxbow/contract';
 import type { Cause, Trace } from '@oxbow/core/history';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { LiveChannel } from '../live/channel';
+import { isAway } from '../session/remembered';
 
 /** What is known of one document's history without its content: every edit's trace, why it was made, and the versions. */
 @Injectable()
@@ -21,6 +22,8 @@ export class DeskHistory {
   private hasCome: () => void = () => undefined;
   private readonly first = new Promise<void>((come) => (this.hasCome = come));
   private id = '';
+  /** Whether the server was away when the history was asked for. */
+  private missed = false;
 
   readonly traces = this.known.asReadonly();
   /** Causes of edits that are not plain writing, by seq. */
@@ -41,6 +44,10 @@ export class DeskHistory {
 
   constructor() {
     const channel = inject(LiveChannel);
+    const stop = channel.whenConnected(() => {
+      if (this.missed) void this.load(this.id);
+    });
+    inject(DestroyRef).onDestroy(stop);
     channel
       .on('version')
       .pipe(takeUntilDestroyed())
@@ -58,6 +65,7 @@ export class DeskHistory {
 
   async load(id: string): Promise<void> {
     this.id = id;
+    this.missed = false;
     try {
       const [history, versions, landmarks] = await Promise.all([
         firstValueFrom(this.api.history(id, 0)),
@@ -73,7 +81,8 @@ export class DeskHistory {
     } catch (error) {
       const isKept = error instanceof HttpErrorResponse && error.status === 403;
       this.kept.set(isKept);
-      this.failed.set(isKept ? '' : saidOf(error));
+      this.failed.set(isKept || isAway(error) ? '' : saidOf(error));
+      this.missed = isAway(error);
     }
     this.loaded.set(true);
     this.hasCome();

@@ -16,6 +16,11 @@ import { Outbox } from '../live/outbox';
 import { SessionEvents, session } from '../session/session.store';
 import { LiveDocument } from './live-document';
 import { meOf } from '../session/testing';
+import { Copies } from '../live/copies';
+import type { Copy } from '../live/device';
+import { summaryOf } from '../documents/testing';
+
+const summary = summaryOf('guide', { title: 'Guide' });
 
 /** A server in the same page: it orders edits as the real one does, and can be unreachable. */
 class FakeChannel {
@@ -105,8 +110,12 @@ describe('a document as it lives on the desk', () => {
   let view: EditorView;
   let boxes: Kept[];
   let taken: [string, Kept][];
+  let copies: Copy[];
+  let dropped: number;
 
   beforeEach(async () => {
+    copies = [];
+    dropped = 0;
     channel = new FakeChannel();
     boxes = [];
     taken = [];
@@ -130,6 +139,14 @@ describe('a document as it lives on the desk', () => {
           },
         },
         { provide: Api, useValue: {} },
+        {
+          provide: Copies,
+          useValue: {
+            keep: async (copy: Copy) => void copies.push(copy),
+            of: async () => copies.at(-1) ?? null,
+            drop: async () => void dropped++,
+          },
+        },
       ],
     });
     live = TestBed.inject(LiveDocument);
@@ -141,7 +158,7 @@ describe('a document as it lives on the desk', () => {
       }),
     );
     live.open('guide', []);
-    await live.describe({ title: 'Guide', checkedOut: false });
+    await live.describe({ title: 'Guide', checkedOut: false, summary });
     await settle();
     const start = live.start();
     if (!start) throw new Error('The document did not open');
@@ -246,13 +263,13 @@ describe('a document as it lives on the desk', () => {
   });
 
   it('keeps what was written in a check-out as a stranded draft when that is ended', async () => {
-    await live.describe({ title: 'Guide', checkedOut: true });
+    await live.describe({ title: 'Guide', checkedOut: true, summary });
     type('mine ');
     await settle(700);
     expect(boxes.at(-1)?.standing).toBe('out');
     const said: string[] = [];
     live.said.subscribe((text) => said.push(text));
-    await live.describe({ title: 'Guide', checkedOut: false });
+    await live.describe({ title: 'Guide', checkedOut: false, summary });
     expect(view.state.doc.textContent).toBe('tide');
     expect(taken.length).toBe(1);
     const [from, kept] = taken[0] as [string, Kept];
@@ -287,6 +304,22 @@ describe('a document as it lives on the desk', () => {
     await settle(700);
     expect(channel.doc.textContent).toBe('> tide table');
     expect(live.acts.undo('undo')).toBe(true);
+  });
+
+  it('keeps the document on the device once all is accepted, and lets go of one that is not shared any more', async () => {
+    view.dispatch(view.state.tr.insertText('high ', 1));
+    await new Promise((done) => setTimeout(done, 3600));
+    expect(copies.at(-1)).toEqual(
+      jasmine.objectContaining({
+        person: 'ines',
+        document: 'guide',
+        seq: channel.log.length,
+        about: summary,
+      }),
+    );
+    expect(JSON.stringify(copies.at(-1)?.content)).toContain('high tide');
+    channel.revoked.next({ document: 'guide' });
+    expect([live.trouble(), dropped]).toEqual(['This document is no longer shared with you.', 1]);
   });
 
   it('keeps the writers of what is copied here and pasted', async () => {

@@ -1,7 +1,7 @@
 import type { Signal } from '@angular/core';
 import { DestroyRef, Injectable, computed, inject, signal } from '@angular/core';
 import { BUDGETS } from '@oxbow/contract';
-import type { EditsMessage, Joined, Role, WireEdit } from '@oxbow/contract';
+import type { DocumentSummary, EditsMessage, Joined, Role, WireEdit } from '@oxbow/contract';
 import { EDIT_SPAN, Gap } from '@oxbow/core/history';
 import type { SentEdit, Writer } from '@oxbow/core/history';
 import { Store } from '@ngrx/store';
@@ -10,13 +10,15 @@ import type { Plugin, Transaction } from 'prosemirror-state';
 import type { EditorView } from 'prosemirror-view';
 import { Subject } from 'rxjs';
 import { LiveChannel, Refused } from '../live/channel';
+import { Copies } from '../live/copies';
 import { Drafts, acceptedOf } from '../live/drafts';
 import { Holding } from '../session/holding';
 import type { Kept, Standing } from '../live/outbox';
 import { Outbox } from '../live/outbox';
 import { session } from '../session/session.store';
 import { Api } from '../api/api';
-import { begin } from './beginning';
+import { begin, beginAway } from './beginning';
+import type { Begun } from './beginning';
 import { Carets } from './carets';
 import { onTop } from './on-top';
 import type { OwnMeta } from './own-acts';
@@ -30,6 +32,8 @@ const FETCH_FIRST = 409;
 /** Answers to what cannot be taken as it is, but is worth keeping: too much at once, not fitting, checked out by another. */
 const KEPT_BACK: ReadonlySet<number> = new Set([413, 422, 423]);
 
+/** Milliseconds without an answer before what is on the device is opened, and without a change before it is kept there. */
+const [AWAY_AFTER, COPY_AFTER] = [1500, 2500];
 const NO_LONGER = 'This document is no longer shared with you.';
 
 /** What a desk knows of its document as a whole. */
@@ -39,6 +43,7 @@ export interface About {
   readonly madeAt?: number;
   /** Whether one has it checked out. */
   readonly checkedOut: boolean;
+  readonly summary: DocumentSummary;
 }
 
 type Saving = { readonly kind: 'kept'; readonly at: number | null } | { readonly kind: 'sending' };
@@ -51,6 +56,7 @@ type Saving = { readonly kind: 'kept'; readonly at: number | null } | { readonly
 export class LiveDocument {
   private readonly channel = inject(LiveChannel);
   private readonly outbox = inject(Outbox);
+  private readonly copies = inject(Copies);
   private readonly drafts = inject(Drafts);
   private readonly holdings = inject(Holding);
   private readonly api = inject(Api);
@@ -68,6 +74,8 @@ export class LiveDocument {
   private id = '';
   private joining: readonly WireEdit[][] | null = null;
   private sending: ReturnType<typeof setTimeout> | null = null;
+  private copying: ReturnType<typeof setTimeout> | null = null;
+  private summary: DocumentSummary | null = null;
   private busy = false;
   private plugins: Plugin[] = [];
 
@@ -121,6 +129,8 @@ export class LiveDocument {
   /** What is known of the document as a whole. Nothing is sent before that. */
   async describe(about: About): Promise<void> {
     this.about.set(about);
+    this.summary = about.summary;
+    this.copySoon();
     const ended = this.out() && !about.checkedOut;
     this.out.set(about.checkedOut);
     if (ended && (await this.strand()))
@@ -137,7 +147,9 @@ export class LiveDocument {
       .on('edits')
       .subscribe(({ document, edits }) => document === this.id && this.hear(edits));
     const revoked = this.channel.on('revoked').subscribe(({ document }) => {
-      if (document === this.id) this.failed.set(NO_LONGER);
+      if (document !== this.id) return;
+      this.failed.set(NO_LONGER);
+      void this.copies.drop(this.me()?.id ?? '', this.id);
     });
     this.stops.push(
       () => heard.unsubscribe(),
@@ -145,6 +157,53 @@ export class LiveDocument {
       () => revoked.unsubscribe(),
       this.channel.whenConnected(() => void this.join()),
     );
+    setTimeout(() => void this.beginAway(), AWAY_AFTER);
+  }
+
+  /** Opens what is on the device when the server does not answer. */
+  private async beginAway(): Promise<void> {
+    if (this.writer || this.joining || this.channel.connected()) return;
+    const begun = await beginAway({
+      drafts: this.drafts,
+      copies: this.copies,
+      person: this.me()?.id ?? '',
+      document: this.id,
+      client: this.name,
+      holding: this.holding(),
+    });
+    if (this.writer || this.joining || !begun) return begun?.draft?.release();
+    const { writer, view, draft, copy } = begun;
+    this.startWith(writer, draft);
+    this.first.set(copy.seq);
+    this.opened.set({
+      state: EditorState.create({ doc: view, plugins: this.plugins }),
+      role: copy.about.role,
+    });
+  }
+
+  private startWith(writer: Writer, draft: Begun['draft']): void {
+    this.writer = writer;
+    this.name = writer.client;
+    if (draft) {
+      this.stops.push(draft.release);
+      this.out.set(draft.kept.standing === 'out');
+    }
+    this.held.set(writer.waiting.length);
+  }
+
+  /** Keeps the document on the device as it was accepted, once nothing has changed for a while. */
+  private copySoon(): void {
+    if (this.copying !== null) clearTimeout(this.copying);
+    this.copying = setTimeout(() => this.copy(), COPY_AFTER);
+  }
+
+  private copy(): void {
+    const [about, person, seq] = [this.summary, this.me()?.id, this.settled()];
+    const doc = this.view?.state.doc ?? this.opened()?.state.doc;
+    if (!about || !person || seq === null || !doc || this.failed()) return;
+    this.copies
+      .keep({ person, document: this.id, seq, content: doc.toJSON(), about, at: Date.now() })
+      .catch(() => this.said.next('This browser does not let anything be kept on the device.'));
   }
 
   /** The editor shows itself, and what comes in goes to it. */
@@ -155,6 +214,7 @@ export class LiveDocument {
 
   private close(): void {
     this.flushSoon(0);
+    if (this.copying !== null) clearTimeout(this.copying);
     for (const stop of this.stops) stop();
     this.channel.leave(this.id);
   }
@@ -234,14 +294,9 @@ export class LiveDocument {
       client: this.name,
       holding: this.holding(),
     });
-    this.writer = writer;
-    this.name = writer.client;
-    if (draft) {
-      this.stops.push(draft.release);
-      this.out.set(draft.kept.standing === 'out');
-    }
-    this.held.set(writer.waiting.length);
+    this.startWith(writer, draft);
     this.first.set(joined.seq);
+    this.copySoon();
     this.opened.set({ state: EditorState.create({ doc: view, plugins: this.plugins }), role: joined.role });
     return joined;
   }
@@ -267,6 +322,7 @@ export class LiveDocument {
       return;
     }
     if (writer.waiting.length === 0) this.letting.set(false);
+    this.copySoon();
     this.keep();
     this.incoming.next(fresh);
   }

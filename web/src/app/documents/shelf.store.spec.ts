@@ -1,24 +1,10 @@
 import type { DocumentSummary } from '@oxbow/contract';
 import { SessionEvents } from '../session/session.store';
+import { summaryOf } from './testing';
 import { ShelfEvents, shelf } from './shelf.store';
 
-const summary = (id: string, collection: string | null, changedAt: string): DocumentSummary => ({
-  id,
-  collection,
-  changedAt,
-  kind: 'text',
-  title: id,
-  seq: 1,
-  version: 1,
-  role: 'owner',
-  history: 'all',
-  createdAt: changedAt,
-  changedBy: 'ines',
-  gauge: [],
-  fresh: { sittings: 0, people: [], wordsIn: 0, wordsOut: 0 },
-  watched: false,
-  checkOut: null,
-});
+const summary = (id: string, collection: string | null, changedAt: string): DocumentSummary =>
+  summaryOf(id, { collection, changedAt, createdAt: changedAt });
 
 describe('the shelf’s state', () => {
   const loaded = shelf.reducer(

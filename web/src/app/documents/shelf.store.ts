@@ -6,6 +6,7 @@ import { createEntityAdapter } from '@ngrx/entity';
 import type { EntityState } from '@ngrx/entity';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import {
+  Store,
   createActionGroup,
   createFeature,
   createReducer,
@@ -14,10 +15,24 @@ import {
   on,
   props,
 } from '@ngrx/store';
-import { catchError, concatMap, expand, EMPTY, forkJoin, map, mergeMap, of, reduce, switchMap } from 'rxjs';
+import {
+  catchError,
+  concatMap,
+  expand,
+  EMPTY,
+  forkJoin,
+  from,
+  map,
+  mergeMap,
+  of,
+  reduce,
+  switchMap,
+} from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { LiveChannel } from '../live/channel';
-import { SessionEvents } from '../session/session.store';
+import { Copies } from '../live/copies';
+import { isAway } from '../session/remembered';
+import { SessionEvents, session } from '../session/session.store';
 
 export const ShelfEvents = createActionGroup({
   source: 'Shelf',
@@ -25,6 +40,8 @@ export const ShelfEvents = createActionGroup({
     Opened: emptyProps(),
     Loaded: props<{ documents: DocumentSummary[]; collections: Collection[] }>(),
     'Loading failed': props<{ why: string }>(),
+    /** The server cannot be reached; these are on the device. */
+    'Kept found': props<{ documents: DocumentSummary[] }>(),
     'Document changed elsewhere': props<{ id: string }>(),
     'Document arrived': props<{ document: DocumentSummary }>(),
     'Document gone': props<{ id: string }>(),
@@ -37,6 +54,8 @@ export const ShelfEvents = createActionGroup({
     'Trouble read': emptyProps(),
   },
 });
+
+const AWAY = 'The server cannot be reached. What you had open on this device opens, and takes writing.';
 
 interface State extends EntityState<DocumentSummary> {
   readonly status: 'empty' | 'loading' | 'ready' | 'failed';
@@ -74,6 +93,11 @@ export const shelf = createFeature({
       status: state.status === 'ready' ? 'ready' : 'failed',
       trouble: why,
     })),
+    on(ShelfEvents.keptFound, (state, { documents }): State =>
+      state.status === 'ready'
+        ? { ...state, trouble: AWAY }
+        : adapter.setAll(documents, { ...state, status: 'ready', trouble: AWAY }),
+    ),
     on(ShelfEvents.documentArrived, (state, { document }): State =>
       adapter.upsertOne(document, { ...state, trouble: '' }),
     ),
@@ -118,8 +142,16 @@ export const shelf = createFeature({
 
 export const shelfEffects = {
   load: createEffect(
-    (actions = inject(Actions), api = inject(Api)) =>
-      actions.pipe(
+    (actions = inject(Actions), api = inject(Api), copies = inject(Copies), store = inject(Store)) => {
+      const failed = (error: unknown) => of(ShelfEvents.loadingFailed({ why: saidOf(error) }));
+      const me = store.selectSignal(session.selectPerson);
+      /** Without the server, what of the shelf is on the device. */
+      const kept = () =>
+        from(copies.all(me()?.id ?? '')).pipe(
+          map((all) => ShelfEvents.keptFound({ documents: all.map(({ about }) => about) })),
+          catchError(failed),
+        );
+      return actions.pipe(
         ofType(ShelfEvents.opened),
         switchMap(() =>
           forkJoin({
@@ -133,11 +165,24 @@ export const shelfEffects = {
             collections: api.collections(),
           }).pipe(
             map((found) => ShelfEvents.loaded(found)),
-            catchError((error: unknown) => of(ShelfEvents.loadingFailed({ why: saidOf(error) }))),
+            catchError((error: unknown) => (isAway(error) ? kept() : failed(error))),
           ),
         ),
-      ),
+      );
+    },
     { functional: true },
+  ),
+  /** What was kept of documents goes with whoever signs out, and with documents that are gone. */
+  letGo: createEffect(
+    (actions = inject(Actions), copies = inject(Copies), store = inject(Store)) => {
+      let person = '';
+      store.select(session.selectPerson).subscribe((me) => (person = me?.id ?? person));
+      return actions.pipe(
+        ofType(SessionEvents.signedOut, ShelfEvents.documentGone),
+        concatMap((event) => ('id' in event ? copies.drop(person, event.id) : copies.dropAll(person))),
+      );
+    },
+    { functional: true, dispatch: false },
   ),
   follow: createEffect(
     (actions = inject(Actions), channel = inject(LiveChannel)) =>

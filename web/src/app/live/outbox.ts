@@ -1,7 +1,6 @@
 import { DestroyRef, Injectable, inject } from '@angular/core';
 import type { EditsMessage } from '@oxbow/contract';
-import type { DBSchema, IDBPDatabase } from 'idb';
-import { openDB } from 'idb';
+import { Device } from './device';
 
 /**
  * How it stood with unsent work when it was last kept: on its way, with the server away, held back on purpose, checked out,
@@ -21,10 +20,6 @@ export interface Kept {
   readonly at: number;
 }
 
-interface Boxes extends DBSchema {
-  outbox: { key: string; value: Kept; indexes: { person: string } };
-}
-
 /** What a page that went away had not stored yet lies under this name and its client's, until it is found again. */
 const PARTING = 'oxbow-parting:';
 
@@ -34,13 +29,7 @@ const PARTING = 'oxbow-parting:';
  */
 @Injectable({ providedIn: 'root' })
 export class Outbox {
-  private readonly db: Promise<IDBPDatabase<Boxes>> = openDB<Boxes>('oxbow-tide', 2, {
-    upgrade(db) {
-      if (db.objectStoreNames.contains('outbox')) db.deleteObjectStore('outbox');
-      db.createObjectStore('outbox', { keyPath: 'client' }).createIndex('person', 'person');
-    },
-  });
-
+  private readonly db = inject(Device).stores;
   private readonly waiting = new Map<string, Kept>();
 
   constructor() {

@@ -4,6 +4,7 @@ import { BEFORE } from '@oxbow/contract';
 import type { Credentials, Me, Person } from '@oxbow/contract';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import {
+  Store,
   createActionGroup,
   createFeature,
   createReducer,
@@ -12,9 +13,22 @@ import {
   on,
   props,
 } from '@ngrx/store';
-import { EMPTY, catchError, distinct, exhaustMap, filter, forkJoin, map, of, switchMap, tap } from 'rxjs';
+import {
+  EMPTY,
+  catchError,
+  distinct,
+  exhaustMap,
+  filter,
+  forkJoin,
+  map,
+  of,
+  switchMap,
+  tap,
+  withLatestFrom,
+} from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { LiveChannel } from '../live/channel';
+import { isAway, remember, remembered } from './remembered';
 
 export const SessionEvents = createActionGroup({
   source: 'Session',
@@ -99,7 +113,12 @@ export const sessionEffects = {
         switchMap(() =>
           forkJoin({ person: api.whoAmI(), people: api.people() }).pipe(
             map((found) => SessionEvents.signInDone({ ...found, then: null })),
-            catchError(() => of(SessionEvents.nobodySignedIn())),
+            catchError((error: unknown) => {
+              const who = isAway(error) ? remembered() : null;
+              return of(
+                who ? SessionEvents.signInDone({ ...who, then: null }) : SessionEvents.nobodySignedIn(),
+              );
+            }),
           ),
         ),
       ),
@@ -169,6 +188,19 @@ export const sessionEffects = {
         ),
       ),
     { functional: true },
+  ),
+  /** Who is signed in is remembered on the device until they sign out, or are signed out. */
+  remember: createEffect(
+    (store = inject(Store), actions = inject(Actions)) =>
+      actions.pipe(
+        ofType(
+          ...[SessionEvents.signInDone, SessionEvents.meChanged, SessionEvents.peopleLoaded],
+          ...[SessionEvents.nobodySignedIn, SessionEvents.signedOut, SessionEvents.sessionEnded],
+        ),
+        withLatestFrom(store.select(session.selectPerson), store.select(session.selectPeople)),
+        tap(([, person, people]) => remember(person && { person, people })),
+      ),
+    { functional: true, dispatch: false },
   ),
   /** The live channel was hung up on: the session is over. */
   hungUp: createEffect(

@@ -1,28 +1,18 @@
 import type { DocumentSummary } from '@oxbow/contract';
 import type { Board } from '../documents/shelf.store';
+import { summaryOf } from '../documents/testing';
 import { cameInto, recentOf } from '../session/recent';
 import { arranged } from './arranging';
 import type { Marks, Wish } from './arranging';
 
 describe('the shelf, arranged', () => {
-  const made = (id: string, title: string, more: Partial<DocumentSummary> = {}): DocumentSummary => ({
-    id,
-    title,
-    kind: 'text',
-    collection: null,
-    seq: 1,
-    version: 1,
-    role: 'owner',
-    history: 'all',
-    createdAt: `2026-01-0${id}T00:00:00.000Z`,
-    changedAt: `2026-02-0${id}T00:00:00.000Z`,
-    changedBy: 'ines',
-    gauge: [],
-    fresh: { sittings: 0, people: [], wordsIn: 0, wordsOut: 0 },
-    watched: false,
-    checkOut: null,
-    ...more,
-  });
+  const made = (id: string, title: string, more: Partial<DocumentSummary> = {}): DocumentSummary =>
+    summaryOf(id, {
+      title,
+      createdAt: `2026-01-0${id}T00:00:00.000Z`,
+      changedAt: `2026-02-0${id}T00:00:00.000Z`,
+      ...more,
+    });
   const boards: Board[] = [
     {
       id: 'visitors',
