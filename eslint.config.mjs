@@ -70,6 +70,7 @@ const floors = {
     ],
     ...[
       'no-access',
+      'guide',
       'notices',
       'reading',
       'assemble',

@@ -6,6 +6,7 @@ import { openLarge } from './document.js';
 import type { Large } from './document.js';
 import { inWords, isMet } from './figures.js';
 import type { Figure } from './figures.js';
+import { benchDesk } from './desk.js';
 import { benchFiles } from './files.js';
 import { benchHostile } from './hostile.js';
 import { benchOpen } from './open.js';
@@ -31,6 +32,7 @@ const alone: Record<string, () => Promise<Figure[]>> = {
   crowd: benchCrowd,
   files: benchFiles,
   tideline: benchTideline,
+  desk: benchDesk,
   scale: benchScale,
   hostile: benchHostile,
   throng: benchThrong,

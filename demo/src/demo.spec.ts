@@ -5,6 +5,7 @@ import { plainText } from '@oxbow/core/content';
 import { createApp } from '@oxbow/server';
 import type { App } from '@oxbow/server';
 import { PEOPLE, makeDemo } from './index.js';
+import { GUIDE } from './texts/guide.js';
 
 const now = Date.UTC(2026, 10, 24, 12);
 
@@ -61,5 +62,29 @@ describe('the demo', () => {
     );
     expect(causes).toContain('restore');
     expect(causes).toContain('title');
+  });
+
+  it('reads like what people write: sentences stand in their sections, and what was lost can be found', async () => {
+    const app = await make();
+    const rows = await app.database.models.documents.findAll({ raw: true });
+    const key = rows.find(({ title }) => title === 'Walking the Withy tide mill')?.key ?? 0;
+    const { doc, seq } = (await app.rooms.get(key)).head;
+    let section = '';
+    const strayed: string[] = [];
+    doc.forEach((block) => {
+      if (block.type.name === 'heading') section = block.textContent;
+      const own = GUIDE.sections.find(({ paragraphs }) =>
+        paragraphs.some(([first = '']) => block.textContent.startsWith(first.slice(0, 13))),
+      );
+      if (block.type.name === 'paragraph' && own && own.title !== section) strayed.push(block.textContent);
+    });
+    expect(strayed).toEqual([]);
+    expect(plainText(doc)).toContain('The mill stands where the creek meets the marsh.');
+    expect(plainText(doc)).not.toContain('spaniel');
+    const versions = await app.versions.list(key, seq, 1000);
+    const texts = await Promise.all(
+      versions.map(async (version) => plainText(await app.rooms.moments.open(key, version.seq))),
+    );
+    expect(texts.some((one) => one.includes('spaniel'))).toBe(true);
   });
 });

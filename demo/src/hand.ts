@@ -4,7 +4,7 @@ import type { Node } from 'prosemirror-model';
 import { Fragment } from 'prosemirror-model';
 import { Transform } from 'prosemirror-transform';
 import type { Random } from '@oxbow/core/testing';
-import { anotherWord, sentence } from './prose.js';
+import type { Line, Supply } from './prose.js';
 
 type Wanted = Parameters<Room['submit']>[0]['edits'][number];
 
@@ -86,35 +86,86 @@ export class Hand {
     this.type(at + 1, text);
   }
 
-  addSentence(): void {
-    const short = this.blocks('paragraph').filter(({ node }) => node.content.size < 700);
-    const block = short.length > 0 ? this.random.pick(short) : null;
-    if (!block) return this.paragraph(sentence(this.random));
-    const lead = block.node.content.size > 0 ? ' ' : '';
-    this.type(block.at + 1 + block.node.content.size, lead + sentence(this.random));
+  /** Writes a sentence where it belongs in its section. */
+  write({ section, sentence, after, behind }: Line): void {
+    const blocks = this.blocks();
+    const begin = blocks.findIndex(
+      ({ node }) => node.type.name === 'heading' && node.textContent.trim() === section,
+    );
+    const own = blocks.slice(begin + 1);
+    const end = own.findIndex(({ node }) => node.type.name === 'heading');
+    const paragraphs = (end < 0 ? own : own.slice(0, end)).filter(
+      ({ node }) => node.type.name === 'paragraph',
+    );
+    const home =
+      paragraphs.find(({ node }) => holds(node, after)) ?? (after === null ? null : paragraphs.at(-1));
+    if (home) {
+      const lead = home.node.content.size > 0 ? ' ' : '';
+      return this.type(home.at + 1 + home.node.content.size, lead + sentence);
+    }
+    const before = paragraphs.find(({ node }) => holds(node, behind)) ?? paragraphs.at(-1) ?? blocks[begin];
+    const at = before ? before.at + before.node.nodeSize : this.doc.content.size;
+    this.act((tr) => tr.insert(at, schema.node('paragraph')));
+    this.type(at + 1, sentence);
   }
 
-  swapWord(): void {
-    const block = this.random.pick(this.blocks('paragraph'));
-    const swap = anotherWord(this.random, block.node.textContent);
-    if (!swap || block.node.textContent.length !== block.node.content.size) return;
-    const from = block.at + 1 + swap.at;
-    this.act((tr) => tr.delete(from, from + swap.length));
-    this.type(from, swap.word);
+  /** Writes the next sentences of a text. */
+  begin(supply: Supply, count: number): void {
+    for (let i = 0; i < count; i++) {
+      const line = supply.next(this.random);
+      if (line) this.write(line);
+    }
   }
 
-  dropSentence(): void {
-    const long = this.blocks('paragraph').filter(({ node }) => node.content.size > 240);
-    if (long.length === 0) return;
-    const { node, at } = this.random.pick(long);
-    const found = [...node.textContent.matchAll(/[^.]+\. ?/g)];
-    const match = this.random.pick(found);
-    if (match) this.act((tr) => tr.delete(at + 1 + match.index, at + 1 + match.index + match[0].length));
+  /** Puts some words otherwise, or back as they were; answers whether any of them stood there. */
+  turn(turns: Supply['text']['turns']): boolean {
+    const found = this.blocks('paragraph').flatMap(({ node, at }) => {
+      const text = node.textContent;
+      if (text.length !== node.content.size) return [];
+      return turns.flatMap(([one, other]) =>
+        [
+          [one, other],
+          [other, one],
+        ].flatMap(([from = '', to = '']) => {
+          const place = text.indexOf(from);
+          return place < 0 || (to.includes(from) && text.includes(to))
+            ? []
+            : [{ at: at + 1 + place, from, to }];
+        }),
+      );
+    });
+    if (found.length === 0) return false;
+    const { at, from, to } = this.random.pick(found);
+    const [head, tail] = alike(from, to);
+    this.act((tr) => tr.delete(at + head, at + from.length - tail));
+    this.type(at + head, to.slice(head, to.length - tail));
+    return true;
   }
 
+  /** Drops one of the sentences that were not meant to stay; answers whether one stood there. */
+  drop(passing: readonly string[]): boolean {
+    for (const { node, at } of this.blocks('paragraph'))
+      for (const sentence of passing) {
+        const place = node.textContent.indexOf(sentence);
+        if (place < 0) continue;
+        const alone = node.textContent.trim() === sentence;
+        const from = place > 0 ? place - 1 : place;
+        if (alone) this.act((tr) => tr.delete(at, at + node.nodeSize));
+        else this.act((tr) => tr.delete(at + 1 + from, at + 1 + place + sentence.length));
+        return true;
+      }
+    return false;
+  }
+
+  /** Moves a paragraph to another place in its section. */
   moveParagraph(): void {
-    const blocks = this.blocks('paragraph');
-    if (blocks.length < 4) return;
+    const sections: Block[][] = [[]];
+    for (const block of this.blocks()) {
+      if (block.node.type.name === 'heading') sections.push([]);
+      else if (block.node.type.name === 'paragraph') sections.at(-1)?.push(block);
+    }
+    const blocks = this.random.pick(sections);
+    if (blocks.length < 2) return;
     const [from, to] = [this.random.pick(blocks), this.random.pick(blocks)];
     if (from.at === to.at) return;
     const length = from.node.nodeSize;
@@ -197,13 +248,32 @@ export class Hand {
   }
 
   /** Whatever a person does to a text on an ordinary day. */
-  ordinary(): void {
+  ordinary(supply: Supply): void {
     const roll = this.random.next();
-    if (this.blocks('paragraph').length < 3 || roll < 0.16) this.paragraph(sentence(this.random));
-    else if (roll < 0.52) this.addSentence();
-    else if (roll < 0.78) this.swapWord();
-    else if (roll < 0.87) this.dropSentence();
-    else if (roll < 0.92) this.moveParagraph();
+    const { pace } = supply;
+    const line =
+      roll < pace ? supply.next(this.random) : roll < pace + 0.03 ? supply.draft(this.random) : null;
+    if (line) this.write(line);
+    else if (roll < pace + 0.1 && this.drop(supply.passing)) return;
+    else if (roll < 0.96 && this.turn(supply.text.turns)) return;
+    else if (roll < 0.985) this.moveParagraph();
     else this.emphasise();
   }
+}
+
+/** Whether a paragraph holds a sentence, or what became of it: its first words. */
+function holds(node: Node, sentence: string | null): boolean {
+  return sentence !== null && node.textContent.includes(sentence.slice(0, 13));
+}
+
+/** How many letters two texts share at their beginnings, and at their ends, in whole words. */
+function alike(one: string, other: string): [head: number, tail: number] {
+  const [a, b] = [one.split(' '), other.split(' ')];
+  const most = Math.min(a.length, b.length) - 1;
+  let head = 0;
+  while (head < most && a[head] === b[head]) head++;
+  let tail = 0;
+  while (tail < most - head && a.at(-1 - tail) === b.at(-1 - tail)) tail++;
+  const length = (words: readonly string[]): number => words.reduce((sum, word) => sum + word.length + 1, 0);
+  return [length(a.slice(0, head)), length(a.slice(a.length - tail))];
 }

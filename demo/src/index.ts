@@ -6,7 +6,11 @@ import { Hand } from './hand.js';
 import { writeLetters } from './letters.js';
 import { PEOPLE } from './people.js';
 import type { PersonId } from './people.js';
-import { sentence } from './prose.js';
+import { Supply } from './prose.js';
+import { APPLICATION } from './texts/application.js';
+import { DOG, GUIDE, KETTLE } from './texts/guide.js';
+import { MINUTES } from './texts/minutes.js';
+import { NOTES } from './texts/notes.js';
 
 const MINUTE = 60_000;
 const DAY = 24 * 60 * MINUTE;
@@ -168,6 +172,7 @@ export class Demo {
     first: number,
     acts: number,
     seed: number,
+    supply: Supply,
     interlude?: (daysAgo: number) => Promise<void>,
   ): Promise<void> {
     const random = new Random(seed);
@@ -182,7 +187,7 @@ export class Demo {
           document,
           pair[act % pair.length] ?? 'ines',
           clock + random.between(2, 40) * 1000,
-          (hand) => hand.ordinary(),
+          (hand) => hand.ordinary(supply),
           random,
         );
       }
@@ -194,25 +199,16 @@ export class Demo {
   private async guide(scale: number): Promise<void> {
     const first = 371;
     const document = await this.document('A guide to the mill', 'visitors', 'ines', first);
+    const days = Math.round(126 * scale);
+    const supply = new Supply(GUIDE, 5 * days);
     const begun = await this.sit(
       document,
       'ines',
       this.at(first, 9.2),
       (hand) => {
         hand.heading('Walking the Withy tide mill', 1);
-        hand.paragraph(
-          'The mill stands where the creek meets the marsh. Nothing but the tide has ever driven it.',
-          true,
-        );
-        for (const title of [
-          'The wheel and the race',
-          'The pool and the sluice',
-          'The saltmarsh',
-          'Before you come',
-        ]) {
-          hand.heading(title, 2);
-          hand.paragraph(sentence(new Random(title.length)), true);
-        }
+        for (const { title } of GUIDE.sections.slice(1)) hand.heading(title, 2);
+        hand.begin(supply, 6);
       },
       3,
     );
@@ -223,18 +219,17 @@ export class Demo {
       { title: 'Walking the Withy tide mill' },
       begun + 25 * MINUTE,
     );
-    let lost = false;
+    const stories = this.guideStories(document);
     await this.ordinaryDays(
       document,
       ['ines', 'ines', 'tobias', 'mairead', 'jun'],
-      Math.round(126 * scale),
+      days,
       first,
       5,
       11,
+      supply,
       async (daysAgo) => {
-        if (lost || daysAgo > 24) return;
-        lost = true;
-        await this.disaster(document, daysAgo + 0.6);
+        while (stories[0] && daysAgo <= stories[0].daysAgo) await stories.shift()?.tell(daysAgo);
       },
     );
     await this.name(
@@ -252,19 +247,29 @@ export class Demo {
       'As agreed by the trust',
       'Read aloud and agreed at the autumn meeting.',
     );
-    await this.sit(document, 'tobias', this.now - 26 * MINUTE, (hand) => hand.addSentence(), 5);
-    await this.sit(document, 'jun', this.now - 24 * MINUTE, (hand) => hand.swapWord(), 21);
+    await this.sit(document, 'tobias', this.now - 26 * MINUTE, (hand) => hand.turn(GUIDE.turns), 5);
+    await this.sit(document, 'jun', this.now - 24 * MINUTE, (hand) => hand.turn(GUIDE.turns), 21);
     await this.cut(document, this.now - 12 * MINUTE);
-    await this.sit(
-      document,
-      'mairead',
-      this.now - 6 * MINUTE,
-      (hand) =>
-        hand.paragraph(
-          'Bring something warm. The reed hut has benches and a stove, and, since the spring, a kettle.',
-        ),
-      6,
-    );
+    await this.sit(document, 'mairead', this.now - 6 * MINUTE, (hand) => hand.write(KETTLE), 6);
+  }
+
+  /** What happened to the guide beside its ordinary days: a passage that came and was lost, and an afternoon without a guide. */
+  private guideStories(document: Stored): { daysAgo: number; tell: (daysAgo: number) => Promise<void> }[] {
+    const told = async (who: PersonId, daysAgo: number, work: (hand: Hand) => void): Promise<void> => {
+      const end = await this.sit(document, who, this.at(daysAgo + 0.5, 11.3), work, Math.round(daysAgo));
+      await this.cut(document, end + 11 * MINUTE);
+    };
+    return [
+      {
+        daysAgo: 210,
+        tell: (daysAgo) => told('mairead', daysAgo, (hand) => hand.write(DOG)),
+      },
+      {
+        daysAgo: 118,
+        tell: (daysAgo) => told('tobias', daysAgo, (hand) => void hand.drop([DOG.sentence])),
+      },
+      { daysAgo: 24, tell: (daysAgo) => this.disaster(document, daysAgo + 0.6) },
+    ];
   }
 
   /** Two thirds of the guide vanish at one stroke, and somebody notices an hour later. */
@@ -299,35 +304,32 @@ export class Demo {
 
   private async application(scale: number): Promise<void> {
     const document = await this.document('Rebuilding the sluice', 'funding', 'hanneke', 214);
+    const days = Math.round(26 * scale);
+    const supply = new Supply(APPLICATION, 4 * days);
     await this.sit(
       document,
       'hanneke',
       this.at(214, 10),
       (hand) => {
         hand.heading('Rebuilding the sluice: an application', 1);
-        hand.paragraph(
-          'We ask for help to rebuild the sluice of the last working tide mill on this coast.',
-          true,
-        );
         hand.heading('What it will cost', 2);
         hand.table(['Item', 'Euro', 'Given']);
         hand.row(['Oak for the gate', '8,400', 'two thirds']);
         hand.row(['Masonry of the sill', '14,200', 'none yet']);
         hand.row(['Volunteers’ days', '6,000', 'in kind']);
-        hand.heading('Why now', 2);
-        hand.paragraph('The gate has held since 1911 and will not hold another winter.', true);
+        for (const { title } of APPLICATION.sections.slice(1)) hand.heading(title, 2);
+        hand.begin(supply, 7);
       },
       9,
     );
-    await this.ordinaryDays(
+    await this.ordinaryDays(document, ['hanneke', 'hanneke', 'ines', 'tobias'], days, 213, 4, 23, supply);
+    const end = await this.sit(
       document,
-      ['hanneke', 'hanneke', 'ines', 'tobias'],
-      Math.round(26 * scale),
-      213,
-      4,
-      23,
+      'hanneke',
+      this.now - 3 * DAY,
+      (hand) => hand.turn(APPLICATION.turns),
+      29,
     );
-    const end = await this.sit(document, 'hanneke', this.now - 3 * DAY, (hand) => hand.addSentence(), 29);
     await this.app.documents.keep(document, this.person('hanneke'), {
       comment: 'As sent to the fund',
       major: true,
@@ -410,6 +412,7 @@ export class Demo {
     for (let month = 11; month >= 0; month--) {
       if (month % Math.max(1, Math.round(1 / scale)) !== 0) continue;
       const random = new Random(month + 51);
+      const { said = '', agreed = '' } = MINUTES[11 - month] ?? {};
       const at = this.at(month * 29 + 2, 19.5);
       const end = await this.sit(
         document,
@@ -426,8 +429,8 @@ export class Demo {
               .join(', ')}.`,
             true,
           );
-          hand.paragraph(`${sentence(random)} ${sentence(random)}`, true);
-          hand.paragraph(`Agreed: ${sentence(random)}`, true);
+          hand.paragraph(said, true);
+          hand.paragraph(`Agreed: ${agreed}`, true);
         },
         month,
       );
@@ -437,18 +440,20 @@ export class Demo {
 
   private async fieldNotes(scale: number): Promise<void> {
     const document = await this.document('Saltmarsh field notes', 'nature', 'jun', 300);
+    const days = Math.round(30 * scale);
+    const supply = new Supply(NOTES, 4 * days);
     await this.sit(
       document,
       'jun',
       this.at(300, 7),
       (hand) => {
         hand.heading('Saltmarsh field notes', 1);
-        hand.paragraph('Counts are made from the sea wall, an hour either side of low water.', true);
+        hand.begin(supply, 2);
         for (const bird of ['redshank, two pairs', 'oystercatcher', 'little egret, one']) hand.item(bird);
       },
       61,
     );
-    await this.ordinaryDays(document, ['jun', 'jun', 'jun', 'petru'], Math.round(30 * scale), 299, 4, 67);
+    await this.ordinaryDays(document, ['jun', 'jun', 'jun', 'petru'], days, 299, 4, 67, supply);
   }
 }
 

@@ -3,6 +3,8 @@ import { MatDialog } from '@angular/material/dialog';
 import { Router, RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { Acting } from './acting/acting';
+import { Guide } from './guide/guide';
+import { GuideCard } from './guide/guide-card';
 import { wearTheme, wornTheme } from './look/theme';
 import { offerNewer } from './newer';
 import { SessionEvents, session } from './session/session.store';
@@ -14,8 +16,8 @@ const SOON = 2000;
 /** The whole app: whatever room the address names. */
 @Component({
   selector: 'ox-app',
-  imports: [RouterOutlet],
-  template: '<router-outlet />',
+  imports: [GuideCard, RouterOutlet],
+  template: '<router-outlet /><ox-guide-card />',
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: { '(document:keydown)': 'acting.key($event)' },
 })
@@ -45,6 +47,8 @@ export class App {
         run: goes(`/documents/${id}`),
       })),
     );
+    const guide = inject(Guide);
+    this.acting.offer({ guide: () => guide.go(0) }, () => me() !== null);
     this.acting.offer({
       help: () => void this.openHelp(),
       commands: () => void this.openCommands(),

@@ -3,6 +3,7 @@ import { WRITING_ACTS } from './writing-acts';
 
 const acts = {
   help: { label: 'Help', keys: '?', about: 'What can be done here, the keys, and the words' },
+  guide: { label: 'Show me round', about: 'The six questions that are answered here, in a minute' },
   commands: {
     label: 'Find a command',
     keys: 'mod+/',

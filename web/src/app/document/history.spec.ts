@@ -58,7 +58,10 @@ describe('the history a desk knows', () => {
         provideZonelessChangeDetection(),
         DeskHistory,
         { provide: Api, useValue: { landmarks: () => of([]), ...api } },
-        { provide: LiveChannel, useValue: { on: (name: string) => heard(name) } },
+        {
+          provide: LiveChannel,
+          useValue: { on: (name: string) => heard(name), whenConnected: () => () => undefined },
+        },
       ],
     });
     log = TestBed.inject(DeskHistory);

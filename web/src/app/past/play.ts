@@ -62,7 +62,8 @@ export class Play {
   private loads = 0;
   private timer: ReturnType<typeof setTimeout> | null = null;
 
-  protected readonly busy = signal(false);
+  /** Whether what is to be played is still being fetched. */
+  protected readonly busy = signal(true);
   protected readonly trouble = signal('');
   protected readonly pace = signal<Pace>('sentence');
   protected readonly speed = signal(1);

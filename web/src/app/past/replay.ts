@@ -75,7 +75,9 @@ export class Replay {
     this.kept = this.kept.filter(({ frame }) => frame < target);
     const last = this.kept.at(-1);
     this.at = last?.frame ?? 0;
-    this.view.updateState(EditorState.create({ doc: last?.doc ?? this.first }));
+    this.view.updateState(
+      EditorState.create({ doc: last?.doc ?? this.first, plugins: this.view.state.plugins }),
+    );
     this.view.setProps({ decorations: () => null });
   }
 

@@ -37,6 +37,7 @@ import { session } from '../session/session.store';
 import { Notices } from '../notices/notices';
 import { SigningOut } from '../drafts/signing-out';
 import { Stranded } from '../drafts/stranded';
+import { FirstVisit } from '../guide/first-visit';
 import { FindAll } from './find-all';
 import { arranged } from './arranging';
 import type { Row } from './arranging';
@@ -51,6 +52,7 @@ import { ShelfEvents, shelf } from '../documents/shelf.store';
   selector: 'ox-shelf',
   imports: [
     FindAll,
+    FirstVisit,
     FormsModule,
     CdkFixedSizeVirtualScroll,
     CdkVirtualForOf,

@@ -1,7 +1,7 @@
 import { provideHttpClient } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
 import { provideZonelessChangeDetection } from '@angular/core';
-import type { Provider, Type } from '@angular/core';
+import type { EnvironmentProviders, Provider, Type } from '@angular/core';
 import type { ComponentFixture } from '@angular/core/testing';
 import { TestBed } from '@angular/core/testing';
 import { MatIconTestingModule } from '@angular/material/icon/testing';
@@ -21,7 +21,10 @@ export class Room<T> {
     component: Type<T>,
     me: Me,
     inputs: Readonly<Record<string, unknown>> = {},
-    { providers = [], prepare }: { providers?: Provider[]; prepare?: () => void } = {},
+    {
+      providers = [],
+      prepare,
+    }: { providers?: (Provider | EnvironmentProviders)[]; prepare?: () => void } = {},
   ): Promise<Room<T>> {
     TestBed.configureTestingModule({
       imports: [MatIconTestingModule],
