@@ -1,21 +1,17 @@
 /// <reference lib="dom" />
-import { mkdtemp, readFile, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { dirname, join } from 'node:path';
-import { fileURLToPath } from 'node:url';
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
-import { chromium } from '@playwright/test';
-import type { Browser, Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { textSchema as schema } from '@oxbow/core/content';
 import { Random, sentence } from '@oxbow/core/testing';
-import { createApp, hashed } from '@oxbow/server';
 import type { App } from '@oxbow/server';
 import { Transform } from 'prosemirror-transform';
 import { less } from './figures.js';
 import type { Figure } from './figures.js';
+import { WEB, inHouse, signedIn } from './house.js';
 import { quantile } from './served.js';
 
-const web = join(dirname(dirname(dirname(fileURLToPath(import.meta.url)))), 'web/dist');
 const [FEW, MANY] = [500, 50_000];
 const DOCUMENTS = 5000;
 const KEYS = 240;
@@ -25,19 +21,9 @@ const PARAGRAPH = 100;
 
 /** Writing on the desk and looking along the shelf, in Chromium: from a key to the frame that shows it, and what a screen costs. */
 export async function benchDesk(): Promise<Figure[]> {
-  const folder = await mkdtemp(join(tmpdir(), 'oxbow-bench-'));
-  const app = await createApp({ folder, web, demo: true });
-  const passwordHash = hashed('tidemill');
-  const person = { initials: 'B', colour: 0, about: '', passwordHash };
-  await app.people.create({ id: 'bench', name: 'Bench', email: 'bench@withy.example', ...person });
-  const paths = { small: await write(app, FEW), large: await write(app, MANY) };
-  const port = await app.listen(0);
-  const browser = await chromium.launch({
-    executablePath: process.env['CHROME_BIN'] ?? '/usr/bin/chromium',
-    args: ['--no-sandbox'],
-  });
-  const address = `http://127.0.0.1:${port}`;
-  try {
+  return inHouse(async ({ app, browser, open }) => {
+    const paths = { small: await write(app, FEW), large: await write(app, MANY) };
+    const address = await open();
     const small = await keyed(await signedIn(browser, address), `${address}${paths.small}`);
     const large = await keyed(await signedIn(browser, address), `${address}${paths.large}`);
     const [p99, usual] = [quantile(large.keys, 0.99), quantile(small.keys, 0.99)];
@@ -69,11 +55,7 @@ export async function benchDesk(): Promise<Figure[]> {
       less('script of the shelf, compressed', shelf.script, { unit: 'kB', digits: 0, goal: 250 }),
       less('script of the desk, compressed', large.script, { unit: 'kB', digits: 0, goal: 450 }),
     ];
-  } finally {
-    await browser.close();
-    await app.close();
-    await rm(folder, { recursive: true, force: true });
-  }
+  });
 }
 
 /** A document of so many words, in paragraphs, and its address. */
@@ -110,18 +92,6 @@ async function fill(app: App, count: number): Promise<void> {
   for (let i = 0; i < count; i++) await app.documents.create(person, `Document ${i + 1}`, null);
 }
 
-async function signedIn(browser: Browser, address: string): Promise<Page> {
-  const context = await browser.newContext({
-    viewport: { width: 1280, height: 800 },
-    serviceWorkers: 'block',
-  });
-  const page = await context.newPage();
-  await page.goto(address);
-  await page.getByRole('button', { name: 'Sign in as Bench' }).click();
-  await page.getByRole('heading', { name: 'Shelf' }).waitFor();
-  return page;
-}
-
 /** Compressed kilobytes of the scripts that a screen loaded, workers aside; and when it first showed something. */
 async function costs(page: Page): Promise<{ script: number; paint: number }> {
   const { names, paint } = await page.evaluate(() => ({
@@ -133,7 +103,7 @@ async function costs(page: Page): Promise<{ script: number; paint: number }> {
   }));
   let script = 0;
   for (const name of new Set(names.filter((one) => !/worker/.test(one))))
-    script += gzipSync(await readFile(join(web, name))).length / 1000;
+    script += gzipSync(await readFile(join(WEB, name))).length / 1000;
   return { script, paint };
 }
 

@@ -1,20 +1,14 @@
 /// <reference lib="dom" />
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { dirname, join } from 'node:path';
-import { fileURLToPath } from 'node:url';
-import { chromium } from '@playwright/test';
 import type { Page } from '@playwright/test';
 import { textSchema as schema } from '@oxbow/core/content';
 import { Random } from '@oxbow/core/testing';
-import { createApp, hashed } from '@oxbow/server';
 import type { App } from '@oxbow/server';
 import { Transform } from 'prosemirror-transform';
 import { median } from './document.js';
 import { less } from './figures.js';
 import type { Figure } from './figures.js';
+import { inHouse, signedIn } from './house.js';
 
-const root = dirname(dirname(dirname(fileURLToPath(import.meta.url))));
 const [FEW, MANY] = [2000, 20_000];
 const YEAR = 365 * 24 * 3600_000;
 const BATCH = 500;
@@ -22,23 +16,10 @@ const MOVES = 60;
 
 /** Drawing and moving along the tideline of a year with many edits, against one with a tenth of them, in Chromium. */
 export async function benchTideline(): Promise<Figure[]> {
-  const folder = await mkdtemp(join(tmpdir(), 'oxbow-bench-'));
-  const app = await createApp({ folder, web: join(root, 'web/dist'), demo: true });
-  const passwordHash = hashed('tidemill');
-  const person = { initials: 'B', colour: 0, about: '', passwordHash };
-  await app.people.create({ id: 'bench', name: 'Bench', email: 'bench@withy.example', ...person });
-  const few = await writeYear(app, FEW);
-  const many = await writeYear(app, MANY);
-  const port = await app.listen(0);
-  const browser = await chromium.launch({
-    executablePath: process.env['CHROME_BIN'] ?? '/usr/bin/chromium',
-    args: ['--no-sandbox'],
-  });
-  try {
-    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-    await page.goto(`http://127.0.0.1:${port}/`);
-    await page.getByRole('button', { name: 'Sign in as Bench' }).click();
-    await page.getByRole('heading', { name: 'Shelf' }).waitFor();
+  return inHouse(async ({ app, browser, open }) => {
+    const few = await writeYear(app, FEW);
+    const many = await writeYear(app, MANY);
+    const page = await signedIn(browser, await open());
     const small = await moved(page, few);
     const large = await moved(page, many);
     return [
@@ -52,11 +33,7 @@ export async function benchTideline(): Promise<Figure[]> {
         note: `${small.worst.toFixed(0)} ms with ${FEW} edits`,
       }),
     ];
-  } finally {
-    await browser.close();
-    await app.close();
-    await rm(folder, { recursive: true, force: true });
-  }
+  });
 }
 
 /** A document written in sittings all over a year, and its address. */

@@ -9,7 +9,7 @@ import { QUESTIONS } from './questions';
   imports: [MatButtonModule],
   template: `
     @if (guide.question(); as shown) {
-      <section aria-label="Shown round" aria-live="polite" (keydown.escape)="guide.stop()">
+      <section aria-label="Shown round" aria-live="polite" tabindex="-1" (keydown.escape)="guide.stop()">
         <p class="count">{{ (guide.at() ?? 0) + 1 }} of {{ count }}</p>
         <h2>{{ shown.question }}</h2>
         <p>{{ shown.answer }}</p>
