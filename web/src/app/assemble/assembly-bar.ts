@@ -6,7 +6,7 @@ import { MatMenuModule } from '@angular/material/menu';
 import { Router } from '@angular/router';
 import type { AssembledFileInput, Outcome, Person } from '@oxbow/contract';
 import type { Decision } from '@oxbow/core/compare';
-import { FORMATS } from '@oxbow/core/formats';
+import { FORMATS } from '@oxbow/core/formats/about';
 import { Store } from '@ngrx/store';
 import { Acting } from '../acting/acting';
 import { Api } from '../api/api';

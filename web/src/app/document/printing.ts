@@ -1,5 +1,5 @@
 import { paperOf } from '@oxbow/core/content';
-import { pageRule } from '@oxbow/core/formats';
+import { pageRule } from '@oxbow/core/formats/about';
 import type { Node } from 'prosemirror-model';
 
 /** Prints what is in view; where a page is given, on its paper, with its header and footer. */

@@ -1,4 +1,4 @@
-import { FORMATS } from '@oxbow/core/formats';
+import { FORMATS } from '@oxbow/core/formats/about';
 import type { Format } from '@oxbow/core/formats';
 
 /** Formats that documents are saved in, with their names, in the order they are offered. */

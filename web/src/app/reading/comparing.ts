@@ -3,7 +3,7 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { ComparedChange, Moment, Person } from '@oxbow/contract';
 import { textSchema } from '@oxbow/core/content';
 import { sectionsOf, toldChange } from '@oxbow/core/compare';
-import { FORMATS } from '@oxbow/core/formats';
+import { FORMATS } from '@oxbow/core/formats/about';
 import type { RedlineFormat } from '@oxbow/core/formats';
 import { Node } from 'prosemirror-model';
 import { Subject, catchError, combineLatest, firstValueFrom, map, of, switchMap } from 'rxjs';

@@ -10,7 +10,7 @@ import {
 } from '@angular/core';
 import type { Moment, Person, Version } from '@oxbow/contract';
 import type { Decision } from '@oxbow/core/compare';
-import { FORMATS } from '@oxbow/core/formats';
+import { FORMATS } from '@oxbow/core/formats/about';
 import type { RedlineFormat } from '@oxbow/core/formats';
 import { saidOf } from '../api/api';
 import { Send } from '../arrivals/send';

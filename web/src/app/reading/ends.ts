@@ -13,7 +13,7 @@ import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/materia
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatSelectModule } from '@angular/material/select';
 import type { DocumentSummary, Landmark, Person, Version } from '@oxbow/contract';
-import { READ_ENDINGS } from '@oxbow/core/formats';
+import { READ_ENDINGS } from '@oxbow/core/formats/about';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { colourOf } from '../look/colours';

@@ -22,7 +22,7 @@ import { MatMenuModule } from '@angular/material/menu';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Router, RouterLink } from '@angular/router';
 import type { DocumentSummary } from '@oxbow/contract';
-import { READ_ENDINGS } from '@oxbow/core/formats';
+import { READ_ENDINGS } from '@oxbow/core/formats/about';
 import { Store } from '@ngrx/store';
 import { firstValueFrom } from 'rxjs';
 import { Acting } from '../acting/acting';

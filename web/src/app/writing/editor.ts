@@ -11,7 +11,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { textSchema } from '@oxbow/core/content';
-import { FormatError } from '@oxbow/core/formats';
+import { FormatError } from '@oxbow/core/formats/about';
 import { Store } from '@ngrx/store';
 import { TextSelection } from 'prosemirror-state';
 import type { EditorState } from 'prosemirror-state';
@@ -29,7 +29,6 @@ import { DeskLedger } from '../ledger/ledger-state';
 import { LiveDocument } from '../document/live-document';
 import type { Caret } from './presence';
 import { presenceKey } from './presence';
-import { cleaned } from './pasting';
 import { Outline } from './outline';
 import { Starters } from './starters';
 import { Tools } from './tools';
@@ -72,6 +71,7 @@ export class Editor {
   private readonly api = inject(Api);
   private readonly people = inject(Store).selectSignal(session.selectPeopleById);
   private lastPresence = 0;
+  private clean: ((html: string) => string) | null = null;
   protected readonly shown = signal<EditorView | null>(null);
   protected readonly state = signal<EditorState | null>(null);
   protected readonly finding = signal(false);
@@ -91,6 +91,7 @@ export class Editor {
       view?.dispatch(view.state.tr.setMeta(ledgerKey, drawing ?? (() => DecorationSet.empty)));
     });
     afterNextRender(() => this.begin());
+    afterNextRender(async () => (this.clean = (await import('./pasting')).cleaned));
     effect((onCleanup) => {
       const view = this.shown();
       onCleanup(() => view?.destroy());
@@ -184,9 +185,10 @@ export class Editor {
     return false;
   }
 
+  /** What was copied elsewhere, cleaned; in the first moments, before what cleans has come, as much of it as the schema takes. */
   private cleaned(html: string): string {
     try {
-      return cleaned(html);
+      return this.clean?.(html) ?? html;
     } catch (error) {
       if (!(error instanceof FormatError)) throw error;
       this.live.said.next(`What was copied cannot be put in. ${error.message}`);
