@@ -98,7 +98,8 @@ export class Hand {
       ({ node }) => node.type.name === 'paragraph',
     );
     const home =
-      paragraphs.find(({ node }) => holds(node, after)) ?? (after === null ? null : paragraphs.at(-1));
+      paragraphs.find(({ node }) => after.some((one) => holds(node, one))) ??
+      (after.length === 0 ? null : paragraphs.at(-1));
     if (home) {
       const lead = home.node.content.size > 0 ? ' ' : '';
       return this.type(home.at + 1 + home.node.content.size, lead + sentence);

@@ -19,8 +19,8 @@ export interface Text {
 export interface Line {
   readonly section: string;
   readonly sentence: string;
-  /** What stands before it in its paragraph; null where it begins one. */
-  readonly after: string | null;
+  /** What stands before it in its paragraph; nothing where it begins one. */
+  readonly after: readonly string[];
   /** How the paragraph before its own begins, where it begins one and another stands before it. */
   readonly behind: string | null;
 }
@@ -46,7 +46,7 @@ export class Supply {
   next(random: Random): Line | null {
     const open = this.text.sections.flatMap((section) => this.openOf(section));
     if (open.length === 0) return null;
-    const first = open.find(({ behind, after }) => behind === null && after === null);
+    const first = open.find(({ behind, after }) => behind === null && after.length === 0);
     const line = first ?? random.pick(open);
     this.said.add(line.sentence);
     return line;
@@ -61,7 +61,7 @@ export class Supply {
       out.push({
         section: title,
         sentence: sentences[at] ?? '',
-        after: at > 0 ? (sentences[at - 1] ?? null) : null,
+        after: sentences.slice(0, at),
         behind: at === 0 && i > 0 ? (paragraphs[i - 1]?.[0] ?? null) : null,
       });
       if (at === 0) break;
@@ -73,7 +73,7 @@ export class Supply {
   draft(random: Random): Line | null {
     if (this.drafts.length === 0) return null;
     const [draft] = this.drafts.splice(random.between(0, this.drafts.length - 1), 1);
-    return draft ? { section: draft[0], sentence: draft[1], after: null, behind: null } : null;
+    return draft ? { section: draft[0], sentence: draft[1], after: [], behind: null } : null;
   }
 
   /** The sentences that do not stay. */

@@ -47,3 +47,39 @@ test('help says what can be done here and what our words mean; any act, version 
   await page.goto('/no/such/place');
   await expect(page.getByRole('heading', { name: 'There is no such page' })).toBeVisible();
 });
+
+test('a first visit is shown the six questions, each where it is answered, once and again from help', async ({
+  browser,
+  oxbow,
+}) => {
+  const page = await oxbow.as(browser, 'Hanneke Voss');
+  const first = page.getByRole('region', { name: 'What this is for' });
+  await expect(first.getByRole('listitem')).toHaveCount(6);
+  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  await first.getByRole('button', { name: 'Show me round' }).click();
+  const card = page.getByRole('region', { name: 'Shown round' });
+  const next = card.getByRole('button', { name: 'Next' });
+  await expect(page.getByRole('region', { name: 'Removed passages' })).toBeVisible();
+  await next.click();
+  await expect(card).toContainText('What happened since I last looked?');
+  await expect(text(page)).toBeVisible();
+  await next.click();
+  await expect(page.getByRole('region', { name: 'The picked moment' })).toBeVisible();
+  await next.click();
+  await expect(page.getByRole('region', { name: 'The picked moment' })).toContainText(
+    'As agreed by the trust',
+  );
+  await next.click();
+  await expect(page.getByRole('region', { name: 'Contributors' })).toBeVisible();
+  await next.click();
+  await expect(card).toContainText('6 of 6');
+  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  await card.getByRole('button', { name: 'Done' }).click();
+  await expect(card).toHaveCount(0);
+  await page.goto('/');
+  await expect(page.locator('ox-shelf-row').first()).toBeVisible();
+  await expect(first).toHaveCount(0);
+  await page.keyboard.press('?');
+  await page.getByRole('dialog').getByRole('button', { name: 'Show me round' }).click();
+  await expect(card).toContainText('1 of 6');
+});

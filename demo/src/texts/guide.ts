@@ -5,7 +5,7 @@ export const DOG: Line = {
   section: 'The pool and the sluice',
   sentence:
     'His dog, a spaniel called Ebb, barked when the gates fell shut, and is said never to have been wrong by more than a minute.',
-  after: null,
+  after: [],
   behind: 'So the mill worked to the moon and not to the sun.',
 };
 
@@ -13,7 +13,7 @@ export const DOG: Line = {
 export const KETTLE: Line = {
   section: 'Before you come',
   sentence: 'Bring something warm: the reed hut has benches and a stove, and, since the spring, a kettle.',
-  after: null,
+  after: [],
   behind: 'It costs nothing to come.',
 };
 
