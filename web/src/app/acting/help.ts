@@ -5,6 +5,7 @@ import { Acting } from './acting';
 import type { Offer } from './acting';
 import { ACTS, keysTold } from './acts';
 import { NOUNS } from './nouns';
+import { WRITING_ACTS } from './writing-acts';
 import type { NounId } from './nouns';
 
 /** Keys of the text and the tideline, which are theirs while one is in them. */
@@ -34,9 +35,14 @@ export class Help {
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
   /** The word that is asked about; null for help as a whole. */
   protected readonly asked = inject<NounId | null>(MAT_DIALOG_DATA);
-  protected readonly here = inject(Acting)
+  private readonly offers = inject(Acting)
     .now()
     .filter(({ id }) => id !== 'help');
+  /** What can be done here, what is done to the text apart from the rest. */
+  protected readonly groups = [
+    { name: 'What you can do here', offers: this.offers.filter(({ id }) => !(id in WRITING_ACTS)) },
+    { name: 'In the text', offers: this.offers.filter(({ id }) => id in WRITING_ACTS) },
+  ];
   protected readonly acts = ACTS;
   protected readonly keys = KEYS;
   protected readonly nouns = Object.entries(NOUNS);
