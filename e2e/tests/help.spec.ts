@@ -30,6 +30,9 @@ test('help says what can be done here and what our words mean; any act, version 
   await expect(page.getByRole('region', { name: 'The picked moment' })).toContainText(
     'As agreed by the trust',
   );
+  // What was over the page is gone, and what had the focus beneath it too.
+  await expect(help).toHaveCount(0);
+  await expect.poll(() => page.evaluate(() => document.activeElement?.tagName)).toBe('BODY');
   await page.keyboard.press('?');
   await expect(help.getByRole('button', { name: 'Back to now' })).toBeVisible();
   await help.getByRole('button', { name: 'Back to now' }).click();
@@ -74,7 +77,9 @@ test('a first visit is shown the six questions, each where it is answered, once 
   await next.click();
   await expect(card).toContainText('6 of 6');
   expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  const kept = page.waitForResponse((answer) => answer.url().endsWith('/api/me/preferences') && answer.ok());
   await card.getByRole('button', { name: 'Done' }).click();
+  await kept;
   await expect(card).toHaveCount(0);
   await page.goto('/');
   await expect(page.locator('ox-shelf-row').first()).toBeVisible();
