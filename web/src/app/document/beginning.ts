@@ -10,7 +10,7 @@ import type { Drafts } from '../live/drafts';
 import { acceptedOf, editsOf } from '../live/drafts';
 import type { Copies } from '../live/copies';
 import type { Copy } from '../live/device';
-import type { Kept } from '../live/outbox';
+import type { Kept } from '../live/kept';
 import { before, recallActs } from './undo-memory';
 
 /** With more edits since, a window does not go on with what an earlier one left. */

@@ -11,7 +11,7 @@ import { Subject } from 'rxjs';
 import { LiveChannel, Refused } from '../live/channel';
 import { Api } from '../api/api';
 import { Holding } from '../session/holding';
-import type { Kept } from '../live/outbox';
+import type { Kept } from '../live/kept';
 import { Outbox } from '../live/outbox';
 import { SessionEvents, session } from '../session/session.store';
 import { LiveDocument } from './live-document';

@@ -13,7 +13,7 @@ import { LiveChannel, Refused } from '../live/channel';
 import { Copies } from '../live/copies';
 import { Drafts, acceptedOf } from '../live/drafts';
 import { Holding } from '../session/holding';
-import type { Kept, Standing } from '../live/outbox';
+import type { Kept, Standing } from '../live/kept';
 import { Outbox } from '../live/outbox';
 import { session } from '../session/session.store';
 import { Api } from '../api/api';

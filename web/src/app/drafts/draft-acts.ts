@@ -5,7 +5,7 @@ import { AboutDocument } from '../document/about';
 import { LiveDocument } from '../document/live-document';
 import { Words } from '../document/words';
 import { Drafts } from '../live/drafts';
-import type { Kept } from '../live/outbox';
+import type { Kept } from '../live/kept';
 import { Comparing } from '../reading/comparing';
 
 /** What is done with a stranded draft on the desk of its document. */

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/cor
 import { MatButtonModule } from '@angular/material/button';
 import { Store } from '@ngrx/store';
 import { Drafts } from '../live/drafts';
-import type { Kept } from '../live/outbox';
+import type { Kept } from '../live/kept';
 import { SessionEvents, session } from '../session/session.store';
 
 /** Signs out; where drafts of one's own are on the device, asks in place whether they stay there. */

@@ -3,7 +3,7 @@ import { TestBed } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { Drafts } from '../live/drafts';
-import type { Kept } from '../live/outbox';
+import type { Kept } from '../live/kept';
 import { SigningOut } from './signing-out';
 import { Stranded } from './stranded';
 

@@ -15,7 +15,7 @@ import { countWords } from '@oxbow/core/content';
 import { Store } from '@ngrx/store';
 import { saidOf } from '../api/api';
 import { Drafts, wordsOf } from '../live/drafts';
-import type { Kept, Standing } from '../live/outbox';
+import type { Kept, Standing } from '../live/kept';
 import { saveFile } from '../look/save';
 import { dayAndTime } from '../look/time';
 import { session } from '../session/session.store';

@@ -2,7 +2,7 @@ import type { DocumentSummary } from '@oxbow/contract';
 import { Injectable } from '@angular/core';
 import type { DBSchema, IDBPDatabase } from 'idb';
 import { openDB } from 'idb';
-import type { Kept } from './outbox';
+import type { Kept } from './kept';
 
 /** A document as it last was on this device, to open without the server. */
 export interface Copy {

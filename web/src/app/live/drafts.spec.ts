@@ -8,7 +8,7 @@ import { Api } from '../api/api';
 import { LiveChannel } from './channel';
 import { Drafts, wordsOf } from './drafts';
 import { Holding } from '../session/holding';
-import type { Kept } from './outbox';
+import type { Kept } from './kept';
 import { Outbox } from './outbox';
 
 const insert = (at: number, text: string) => ({

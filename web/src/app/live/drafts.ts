@@ -8,7 +8,7 @@ import { ReplaceAroundStep, ReplaceStep, Step, Transform } from 'prosemirror-tra
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../api/api';
 import { LiveChannel } from './channel';
-import type { Kept } from './outbox';
+import type { Kept } from './kept';
 import { Outbox } from './outbox';
 
 /** Edits the server gives at once. */

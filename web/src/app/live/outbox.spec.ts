@@ -1,6 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import type { EditsMessage } from '@oxbow/contract';
-import type { Kept } from './outbox';
+import type { Kept } from './kept';
 import { Outbox } from './outbox';
 
 const message = (document: string, ...counters: number[]): EditsMessage => ({

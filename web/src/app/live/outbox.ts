@@ -1,24 +1,6 @@
 import { DestroyRef, Injectable, inject } from '@angular/core';
-import type { EditsMessage } from '@oxbow/contract';
 import { Device } from './device';
-
-/**
- * How it stood with unsent work when it was last kept: on its way, with the server away, held back on purpose, checked out,
- * or set aside because the document does not take it any more.
- */
-export type Standing = 'sending' | 'away' | 'held' | 'out' | 'ended';
-
-/** What one open window of one person still has to send in one document. */
-export interface Kept {
-  readonly client: string;
-  readonly person: string;
-  readonly message: EditsMessage;
-  readonly standing: Standing;
-  /** Title of the document. */
-  readonly title: string;
-  /** When it was last kept, milliseconds since the epoch. */
-  readonly at: number;
-}
+import type { Kept } from './kept';
 
 /** What a page that went away had not stored yet lies under this name and its client's, until it is found again. */
 const PARTING = 'oxbow-parting:';
