@@ -7,10 +7,14 @@ const executablePath = [process.env['CHROME_BIN'], '/usr/bin/chromium', '/usr/bi
 
 export default defineConfig({
   testDir: 'tests',
+  globalSetup: './tests/setup.ts',
+  // What hangs ends with a list of what failed, before whoever runs it loses patience with all of it.
+  globalTimeout: 30 * 60_000,
+  maxFailures: 12,
   timeout: 90_000,
   expect: { timeout: 20_000 },
   workers: 2,
-  retries: process.env['CI'] ? 2 : 0,
+  retries: process.env['CI'] ? 1 : 0,
   reporter: 'line',
   use: {
     viewport: { width: 1280, height: 800 },

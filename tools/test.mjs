@@ -13,10 +13,13 @@ const chromium = packaged('chromium', [
 ]);
 packaged('pandoc', ['/usr/bin/pandoc', '/usr/local/bin/pandoc']);
 const counts = { passed: 0, failed: 0 };
+/** How long one part may take before it is ended and what it said is shown: what hangs fails, and says where. */
+const PATIENCE = 35 * 60_000;
 
 /** Runs one part and adds up what its output says; a part that fails without saying so counts as one failure. */
 async function part(name, command, args, { cwd = root, env = {} } = {}, read = () => null) {
   console.log(`== ${name} ==`);
+  const since = Date.now();
   const { output, status } = await outcome(command, args, {
     cwd,
     env: { ...process.env, CHROME_BIN: chromium, NG_CLI_ANALYTICS: 'false', ...env },
@@ -26,7 +29,8 @@ async function part(name, command, args, { cwd = root, env = {} } = {}, read = (
   counts.passed += found.passed;
   counts.failed += failed;
   if (failed > 0) console.log(output.slice(-20_000));
-  console.log(`${name}: ${found.passed} passed, ${failed} failed`);
+  const seconds = Math.round((Date.now() - since) / 1000);
+  console.log(`${name}: ${found.passed} passed, ${failed} failed, in ${seconds} s`);
 }
 
 /** Runs a command and answers what it said and its exit status. */
@@ -34,10 +38,19 @@ function outcome(command, args, options) {
   return new Promise((resolve, reject) => {
     const child = spawn(command, args, options);
     const said = [];
-    child.stdout.on('data', (data) => said.push(data));
-    child.stderr.on('data', (data) => said.push(data));
+    const ending = setTimeout(() => {
+      said.push(`\nEnded after ${PATIENCE / 60_000} minutes without an end of its own.\n`);
+      child.kill();
+      child.stdout.destroy();
+      child.stderr.destroy();
+    }, PATIENCE);
+    child.stdout.setEncoding('utf8').on('data', (data) => said.push(data));
+    child.stderr.setEncoding('utf8').on('data', (data) => said.push(data));
     child.once('error', reject);
-    child.once('close', (status) => resolve({ output: Buffer.concat(said).toString(), status }));
+    child.once('close', (status) => {
+      clearTimeout(ending);
+      resolve({ output: said.join(''), status });
+    });
   });
 }
 

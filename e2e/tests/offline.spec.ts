@@ -8,7 +8,7 @@ test('a document that was open opens again without the server, takes writing, an
 }) => {
   const folder = await mkdtemp(join(tmpdir(), 'oxbow-away-'));
   const oxbow = new Oxbow(folder);
-  await oxbow.start();
+  await oxbow.startOnDemo();
   const page = await oxbow.as(browser, 'Ines Okell');
   const path = await make(page, 'Written on the water');
   await text(page).pressSequentially('The ferry leaves at the ebb.');

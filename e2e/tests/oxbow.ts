@@ -1,6 +1,6 @@
 import { spawn } from 'node:child_process';
 import type { ChildProcess } from 'node:child_process';
-import { mkdtemp, rm } from 'node:fs/promises';
+import { cp, mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -26,6 +26,12 @@ export class Oxbow {
 
   get address(): string {
     return `http://localhost:${this.port}`;
+  }
+
+  /** Starts it on a copy of the demo that was made once before all tests; see setup.ts. */
+  async startOnDemo(): Promise<void> {
+    await cp(process.env['OXBOW_MADE_DEMO'] ?? '', this.folder, { recursive: true });
+    await this.start();
   }
 
   async start(): Promise<void> {
@@ -77,14 +83,21 @@ export class Oxbow {
   }
 }
 
-/** Tests get a running server, and make sure that it and their windows are gone afterwards. */
-export const test = base.extend<object, { oxbow: Oxbow }>({
+/** Tests get a running server, and make sure that it and their windows are gone afterwards: open ones slow down all others. */
+export const test = base.extend<{ windows: undefined }, { oxbow: Oxbow }>({
+  windows: [
+    async ({ browser }, use) => {
+      await use(undefined);
+      for (const context of browser.contexts()) await context.close();
+    },
+    { auto: true },
+  ],
   oxbow: [
     async ({ browserName }, use) => {
       expect(browserName).toBe('chromium');
       const folder = await mkdtemp(join(tmpdir(), 'oxbow-e2e-'));
       const oxbow = new Oxbow(folder);
-      await oxbow.start();
+      await oxbow.startOnDemo();
       await use(oxbow);
       await oxbow.stop();
       await rm(folder, { recursive: true, force: true });

@@ -11,6 +11,8 @@ import { provideEffects } from '@ngrx/effects';
 import { provideState, provideStore } from '@ngrx/store';
 import { LiveChannel } from '../live/channel';
 import { shelf, shelfEffects } from '../documents/shelf.store';
+import { session } from '../session/session.store';
+import { asked, pressed, until } from '../testing/until';
 import { Comparer } from '../worker/comparer';
 import { Arrivals } from './arrivals';
 import { arrivalEffects, arrivals } from './arrivals.store';
@@ -45,6 +47,7 @@ describe('arrivals', () => {
         provideRouter([]),
         provideStore(),
         provideState(arrivals),
+        provideState(session),
         provideState(shelf),
         provideEffects(arrivalEffects, shelfEffects),
         { provide: MATERIAL_ANIMATIONS, useValue: { animationsDisabled: true } },
@@ -72,10 +75,11 @@ describe('arrivals', () => {
     await fixture.whenStable();
   };
   const room = (): HTMLElement => fixture.nativeElement as HTMLElement;
-  const press = async (name: string, where: ParentNode = room()): Promise<void> => {
-    [...where.querySelectorAll('button')].find((one) => one.textContent?.trim() === name)?.click();
+  const press = async (name: string, where: () => ParentNode | null = room): Promise<void> => {
+    await pressed(where, name);
     await settled();
   };
+  const dialog = (name: string): HTMLElement | null => document.querySelector<HTMLElement>(name);
   const come = async (letters: Letter[]): Promise<void> => {
     http.match('/api/arrivals').forEach((call) => call.flush(letters));
     await settled();
@@ -95,7 +99,7 @@ describe('arrivals', () => {
     expect(room().textContent).toContain('From Wilmot Strake');
     expect(room().textContent).toContain('Of a kind that cannot be imported');
     await press('Import …');
-    http.expectOne('/api/arrivals/one/files/0/like').flush([
+    (await asked(http, '/api/arrivals/one/files/0/like')).flush([
       { document: 'read', title: 'Only read', likeness: 0.9, mayWrite: false },
       { document: 'briefing', title: 'Briefing', likeness: 0.724, mayWrite: true },
     ]);
@@ -104,12 +108,13 @@ describe('arrivals', () => {
     await press('Compare it first');
     expect(went).toEqual([[['/documents', 'briefing'], { queryParams: { arrival: 'one', file: 0 } }]]);
     await press('Import it as the next version …');
-    http.expectOne('/api/arrivals/one/files/0').flush(new Blob(['x']));
+    (await asked(http, '/api/arrivals/one/files/0')).flush(new Blob(['x']));
     await settled();
-    const dialog = document.querySelector('ox-filing-dialog') as HTMLElement;
-    expect(dialog.querySelector('textarea')?.value).toBe('briefing.docx, as Wilmot Strake sent it');
-    await press('Import it', dialog);
-    const call = http.expectOne('/api/arrivals/one/files/0/filing');
+    const filing = (): HTMLElement | null => dialog('ox-filing-dialog');
+    await until(filing);
+    expect(filing()?.querySelector('textarea')?.value).toBe('briefing.docx, as Wilmot Strake sent it');
+    await press('Import it', filing);
+    const call = await asked(http, '/api/arrivals/one/files/0/filing');
     expect(call.request.body).toEqual({
       document: 'briefing',
       comment: 'briefing.docx, as Wilmot Strake sent it',
@@ -123,7 +128,7 @@ describe('arrivals', () => {
   it('puts a message away', async () => {
     await come([letter]);
     await press('Dismiss');
-    http.expectOne('/api/arrivals/one').flush(null);
+    (await asked(http, '/api/arrivals/one')).flush(null);
     await come([]);
     expect(room().textContent).toContain('Nothing waits here');
   });
@@ -136,20 +141,20 @@ describe('arrivals', () => {
       later: 30,
       earlier: 20,
     });
-    await settled();
-    const dialog = document.querySelector('ox-sending') as HTMLElement;
-    const to = dialog.querySelector('input') as HTMLInputElement;
+    const sending = (): HTMLElement | null => dialog('ox-sending');
+    await until(sending);
+    const to = sending()?.querySelector('input') as HTMLInputElement;
     const write = async (text: string): Promise<void> => {
       to.value = text;
       to.dispatchEvent(new Event('input'));
-      await press('Send it', dialog);
+      await press('Send it', sending);
     };
     await write('');
-    expect(dialog.textContent).toContain('somebody to go to');
+    expect(sending()?.textContent).toContain('somebody to go to');
     await write('wilmot@slipway.example, harbour');
-    expect(dialog.textContent).toContain('“harbour” is no address');
+    expect(sending()?.textContent).toContain('“harbour” is no address');
     await write('wilmot@slipway.example; orla@saltings.example');
-    const call = http.expectOne('/api/documents/briefing/post');
+    const call = await asked(http, '/api/documents/briefing/post');
     expect(call.request.body).toEqual({
       to: ['wilmot@slipway.example', 'orla@saltings.example'],
       subject: 'Briefing, version 2 to version 3',

@@ -3,6 +3,7 @@ import { HttpTestingController, provideHttpClientTesting } from '@angular/common
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { MATERIAL_ANIMATIONS } from '@angular/material/core';
+import { asked, pressed, until } from '../testing/until';
 import { Comparer } from '../worker/comparer';
 import type { FileAbout } from '../worker/messages';
 import { CameAlong } from './came-along';
@@ -40,12 +41,8 @@ describe('taking a file from outside', () => {
   });
 
   const file = new File(['x'], 'walk.docx');
-  const settled = (): Promise<void> => new Promise((done) => setTimeout(done, 50));
-  const dialog = (): HTMLElement => document.querySelector('ox-filing-dialog') as HTMLElement;
-  const press = async (name: string): Promise<void> => {
-    [...dialog().querySelectorAll('button')].find((one) => one.textContent?.trim() === name)?.click();
-    await settled();
-  };
+  const dialog = (): HTMLElement | null => document.querySelector<HTMLElement>('ox-filing-dialog');
+  const press = (name: string): Promise<void> => pressed(dialog, name);
   const fieldsOf = (body: unknown): Record<string, unknown> => {
     const entries = [...(body as FormData).entries()];
     return Object.fromEntries(entries.filter(([name]) => name !== 'file'));
@@ -54,9 +51,8 @@ describe('taking a file from outside', () => {
   it('makes a document of a plain one without a word', async () => {
     about = plain;
     const made = filing.bringIn(file);
-    await settled();
+    const call = await asked(http, '/api/documents/import');
     expect(dialog()).toBeNull();
-    const call = http.expectOne('/api/documents/import');
     expect(fieldsOf(call.request.body)).toEqual({});
     call.flush({ id: 'new' });
     expect((await made)?.id).toBe('new');
@@ -65,8 +61,7 @@ describe('taking a file from outside', () => {
   it('can be broken off', async () => {
     about = plain;
     const made = filing.bringIn(file);
-    await settled();
-    const call = http.expectOne('/api/documents/import');
+    const call = await asked(http, '/api/documents/import');
     filing.breakOff();
     expect(await made).toBeNull();
     expect(call.cancelled).toBe(true);
@@ -81,8 +76,8 @@ describe('taking a file from outside', () => {
   it('says what one with tracked changes holds and leaves out, and asks how they are taken', async () => {
     about = rich;
     const made = filing.bringIn(file);
-    await settled();
-    const text = dialog().textContent ?? '';
+    await until(dialog);
+    const text = dialog()?.textContent ?? '';
     for (const said of [
       'by Tamsin Reve',
       '1 tracked change',
@@ -91,10 +86,9 @@ describe('taking a file from outside', () => {
       'footnotes (2 times); formulas',
     ])
       expect(text).toContain(said);
-    [...dialog().querySelectorAll<HTMLInputElement>('input[type=radio]')].at(2)?.click();
-    await settled();
+    [...(dialog()?.querySelectorAll<HTMLInputElement>('input[type=radio]') ?? [])].at(2)?.click();
     await press('Make the document');
-    const call = http.expectOne('/api/documents/import');
+    const call = await asked(http, '/api/documents/import');
     expect(fieldsOf(call.request.body)).toEqual({ tracked: 'both' });
     call.flush({ id: 'new' });
     await made;
@@ -103,10 +97,10 @@ describe('taking a file from outside', () => {
   it('files on top with a word about where it comes from, or not at all', async () => {
     about = { ...plain, author: 'Tamsin Reve' };
     const filed = filing.onTop(file, { id: 'guide', title: 'Walk guide' });
-    await settled();
-    expect(dialog().textContent).toContain('Import walk.docx as the next version of Walk guide');
+    await until(dialog);
+    expect(dialog()?.textContent).toContain('Import walk.docx as the next version of Walk guide');
     await press('Import it');
-    const call = http.expectOne('/api/documents/guide/files');
+    const call = await asked(http, '/api/documents/guide/files');
     expect(fieldsOf(call.request.body)).toEqual({
       comment: 'From the file walk.docx by Tamsin Reve',
       major: 'false',
@@ -114,7 +108,6 @@ describe('taking a file from outside', () => {
     call.flush({ seq: 3 });
     expect((await filed)?.seq).toBe(3);
     const left = filing.onTop(file, { id: 'guide', title: 'Walk guide' });
-    await settled();
     await press('Cancel');
     expect(await left).toBeNull();
     http.expectNone('/api/documents/guide/files');

@@ -4,6 +4,7 @@ import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { MatDialog } from '@angular/material/dialog';
 import { of } from 'rxjs';
+import { until } from '../testing/until';
 import { Comparer } from '../worker/comparer';
 import type { FileTask } from '../worker/messages';
 import { Choosing } from './choosing';
@@ -61,10 +62,6 @@ describe('choosing on a desk', () => {
   });
 
   const settled = (): Promise<void> => new Promise((done) => setTimeout(done, 20));
-  /** Waits until something holds, as long as the test has time. */
-  const until = async (holds: () => boolean): Promise<void> => {
-    while (!holds()) await settled();
-  };
   const dropping = (files: File[], prevented = false): DragEvent => {
     const transfer = new DataTransfer();
     for (const one of files) transfer.items.add(one);

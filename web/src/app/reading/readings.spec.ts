@@ -4,6 +4,7 @@ import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import type { ComponentFixture } from '@angular/core/testing';
 import { MatIconTestingModule } from '@angular/material/icon/testing';
+import { until } from '../testing/until';
 import { Comparing } from './comparing';
 import { Comparison } from './comparison';
 import { lookAt, people } from './testing/look';
@@ -103,18 +104,16 @@ describe('a comparison on the desk', () => {
   it('draws no marks when they are hidden', async () => {
     comparing.marked.set(false);
     await fixture.whenStable();
-    await new Promise((done) => setTimeout(done, 120));
-    expect(page.querySelectorAll('.rows [data-change]').length).toBe(0);
+    await until(() => page.querySelectorAll('.rows [data-change]').length === 0);
     expect(page.querySelectorAll('.rows .row').length).toBe(4);
   });
 
   it('brings a note to a mark that is pointed at, after a while', async () => {
-    await new Promise((done) => setTimeout(done, 120));
+    await until(() => page.querySelector('.rows ins'));
     const mark = page.querySelector<HTMLElement>('.rows ins');
     mark?.dispatchEvent(new MouseEvent('mouseover', { bubbles: true }));
     expect(document.querySelector('ox-note')).toBeNull();
-    await new Promise((done) => setTimeout(done, 450));
-    await fixture.whenStable();
+    await until(() => document.querySelector('ox-note'));
     expect(document.querySelector('ox-note')?.textContent).toContain('Replaced');
   });
 });
