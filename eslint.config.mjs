@@ -25,7 +25,7 @@ const parts = Object.keys(arrows);
 
 /** Within a part arrows point one way too: a folder knows only those named before it. */
 const floors = {
-  core: ['bounds', 'content', 'history', 'compare', 'past', 'formats'],
+  core: ['bounds', 'content', 'history', 'compare', 'past', 'erasing', 'formats'],
   server: [
     ...[
       'trouble',
@@ -49,6 +49,7 @@ const floors = {
       'membership',
       'sharing',
       'reading',
+      'erasing',
       'live',
       'jobs',
       'http',
@@ -62,6 +63,7 @@ const floors = {
       'arrivals',
       'document',
       'sharing',
+      'keeping',
       'tideline',
       'carry',
       'holding',

@@ -3,7 +3,12 @@ import { buildWhenNeeded, installWhenNeeded, bin, run } from './steps.mjs';
 // `npm run fuzz [times]`: the randomised suites with many more cases than `npm test` tries.
 installWhenNeeded();
 buildWhenNeeded({ web: false });
-const suites = ['core/dist/**', 'server/dist/formats/fuzz', 'server/dist/histories/non-interference'];
+const suites = [
+  'core/dist/**',
+  'server/dist/formats/fuzz',
+  'server/dist/histories/non-interference',
+  'server/dist/erasing/same-bytes',
+];
 run(
   bin('jasmine'),
   ['--config=jasmine.json', ...suites.map((suite) => `${suite.replace(/\*\*$/, '**/*')}.spec.js`)],

@@ -77,6 +77,8 @@ export const ArchiveAbout = Type.Object(
         size: Type.Integer(),
         wordsAdded: Type.Integer(),
         wordsRemoved: Type.Integer(),
+        discarded: Type.Optional(Milliseconds),
+        thinned: Type.Optional(Milliseconds),
         comments: Type.Array(Type.Object({ at: Milliseconds, by: Id, comment: Type.String() }), {
           description: 'what the comment has said, oldest first',
         }),

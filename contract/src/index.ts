@@ -3,6 +3,7 @@ export * from './arrivals.js';
 export { BUDGETS } from './budgets.js';
 export { Invalid, check, checkSigns } from './check.js';
 export * from './going-back.js';
+export * from './keeping.js';
 export * from './live.js';
 export * from './membership.js';
 export { openApi } from './openapi.js';

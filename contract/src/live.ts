@@ -152,6 +152,8 @@ export interface Joined {
   readonly title: string;
   readonly role: import('./shapes.js').Role;
   readonly history: import('./shapes.js').HistoryReach;
+  /** How often something was erased in the document: whoever has it from before has to fetch it anew. */
+  readonly erased: number;
   readonly here: readonly Presence[];
 }
 
@@ -185,6 +187,10 @@ export interface ServerToClient {
   left(message: { document: string; client: string }): void;
   /** A version was cut. */
   version(message: { document: string; version: import('./shapes.js').Version }): void;
+  /** Versions are gone, or are there again. */
+  versions(message: { document: string }): void;
+  /** Something was erased: what whoever hears this has of the document is to be fetched anew. */
+  erased(message: { document: string }): void;
   /** A moment was named, or a name changed or taken off. */
   landmarks(message: { document: string }): void;
   /** There is a new notice for whoever hears this, or one grew. */

@@ -67,6 +67,9 @@ export const OrganisationSettings = Type.Object(
       maximum: 3650,
       description: 'days after which what is in the bin is deleted for good',
     }),
+    secondOwner: Type.Boolean({
+      description: 'whether another owner has to agree before something is erased',
+    }),
   },
   closed,
 );

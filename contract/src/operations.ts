@@ -3,6 +3,7 @@ import { Type } from '@sinclair/typebox';
 import { accountOperations } from './account-operations.js';
 import { arrivalOperations } from './arrival-operations.js';
 import { goingBackOperations } from './going-back-operations.js';
+import { keepingOperations } from './keeping-operations.js';
 import { membershipOperations } from './membership-operations.js';
 import { operation } from './operation.js';
 import type { Operation } from './operation.js';
@@ -267,6 +268,7 @@ export const operations = {
   }),
   ...arrivalOperations,
   ...goingBackOperations,
+  ...keepingOperations,
   ...pastOperations,
   askForCheckOut: operation({
     id: 'askForCheckOut',

@@ -17,6 +17,7 @@ const PARTS: Readonly<Record<string, TSchema>> = {
   arrival: Id,
   collection: Id,
   document: Id,
+  erasure: Id,
   group: Id,
   hash: Hash,
   holder: HolderId,

@@ -141,6 +141,7 @@ export const DocumentSummary = Type.Object({
   ),
   watched: Type.Boolean({ description: 'whether one watches it, or a passage of it' }),
   checkOut: nullable(CheckOut),
+  erased: Type.Integer({ description: 'how often something was erased in it' }),
 });
 export type DocumentSummary = Static<typeof DocumentSummary>;
 
@@ -292,6 +293,16 @@ export const Cause = Type.Union([
   ),
   Type.Object({ kind: Type.Literal('title'), before: Type.String(), after: Type.String() }, closed),
   Type.Object({ kind: Type.Literal('collection'), before: nullable(Id), after: nullable(Id) }, closed),
+  Type.Object(
+    {
+      kind: Type.Union([Type.Literal('erasure'), Type.Literal('thinning')]),
+      id: Id,
+      letters: Type.Integer({ minimum: 0 }),
+      of: Type.Array(Type.Tuple([Seq, Seq]), { maxItems: 100_000 }),
+      digest: Type.String({ pattern: '^([0-9a-f]{64})?$' }),
+    },
+    closed,
+  ),
 ]);
 
 /** Edits of a document without their content, as columns; index i of each is edit `from + i`. */

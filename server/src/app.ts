@@ -61,12 +61,15 @@ export async function createApp({
     mailing,
   });
   const { database, rooms, versions, past, seals, notices } = services;
+  await services.erasures.resume();
   const app = express();
   const http = createServer(app);
   const channel = new Channel(http, database, services.people, rooms, services.told, log, isOwnOrigin);
   rooms.onAccepted((document) => past.wrote(document));
   past.onNotice((person, document) => channel.noticed(person, document));
   notices.onNotice((person, document) => channel.noticed(person, document));
+  versions.onChanged((document) => channel.versionsChanged(document));
+  services.eraser.onErased((documents) => channel.erased(documents));
   versions.onCut((document, cut) => {
     past.chronicles
       .indexSoon(document)
@@ -127,6 +130,7 @@ export async function createApp({
       await prepared;
       await Promise.all(rounds.map((one) => one.stop()));
       await services.readingLinks.count();
+      await services.eraser.idle();
       await past.close();
       const hungUp = channel.close();
       http.closeAllConnections();

@@ -15,6 +15,18 @@ import { Credited } from './documents/credited.js';
 import { Documents } from './documents/documents.js';
 import { Places } from './documents/places.js';
 import { ShownImages } from './documents/shown-images.js';
+import { Blanker } from './erasing/blanker.js';
+import { Copies } from './erasing/copies.js';
+import { Derived } from './erasing/derived.js';
+import { Eraser } from './erasing/eraser.js';
+import { Erasures } from './erasing/erasures.js';
+import { Extents } from './erasing/extent.js';
+import { Journal } from './erasing/journal.js';
+import { Messages } from './erasing/messages.js';
+import { Search } from './erasing/search.js';
+import { Seeker } from './erasing/sought.js';
+import { Thinning } from './erasing/thinning.js';
+import { WordsElsewhere } from './erasing/words-elsewhere.js';
 import { Filing } from './filing/filing.js';
 import { Files } from './formats/files.js';
 import { Assembling } from './going-back/assembling.js';
@@ -43,7 +55,9 @@ import { Shelf } from './shelf/shelf.js';
 import { openDatabase } from './store/database.js';
 import { Facts } from './store/facts.js';
 import { Images } from './store/images.js';
+import { Discards } from './versions/discards.js';
 import { Landmarks } from './versions/landmarks.js';
+import { Rules } from './versions/rules.js';
 import { ToldVersions } from './versions/told-versions.js';
 import { Versions } from './versions/versions.js';
 
@@ -83,7 +97,8 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
   const comparisons = new Comparisons();
   const rooms = new Rooms(database, people, trouble('keeping a checkpoint failed'));
   const { moments, histories } = rooms;
-  const versions = new Versions(database, moments, people, comparisons);
+  const rules = new Rules(database, people);
+  const versions = new Versions(database, moments, people, comparisons, rules);
   const told = new ToldVersions(database, versions, histories, comparisons);
   const documents = new Documents(database, people, rooms, versions, told, collections);
   const places = new Places(histories, told, people);
@@ -115,7 +130,7 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
     site,
     trouble('sending mail failed'),
   );
-  const post = new Post(people, places, credited, images, files, letters, site);
+  const post = new Post(database, people, places, credited, images, files, letters, site);
   const readingLinks = new ReadingLinks(
     database,
     people,
@@ -125,20 +140,48 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
     site,
     trouble('counting visits failed'),
   );
-  const bin = new Bin(
-    database,
-    people,
-    shares,
-    rooms,
-    new WordIndex(database),
-    async () => (await settings.get()).binDays,
-  );
+  const words = new WordIndex(database);
+  const bin = new Bin(database, people, shares, rooms, words, async () => (await settings.get()).binDays);
   const asking = new Asking(database, people, notices, trouble('telling owners of a question failed'));
   const checkOuts = new CheckOuts(database, rooms, versions, told, people);
+  const copies = new Copies(database, rooms);
+  const extents = new Extents(database, rooms);
+  const elsewhere = new WordsElsewhere(database);
+  const messages = new Messages(join(folder, 'mail'), files);
+  const eraser = new Eraser(
+    database,
+    people,
+    rooms,
+    seals,
+    copies,
+    extents,
+    new Blanker(database, rooms, seals),
+    new Derived(database, rooms, versions, told, gauges, comparisons, past, words),
+    elsewhere,
+    messages,
+    new Search(database, rooms, messages),
+    new Journal(folder),
+  );
   return {
     database,
     facts,
     membership,
+    rules,
+    discards: new Discards(database, versions, people),
+    eraser,
+    erasures: new Erasures(
+      database,
+      people,
+      settings,
+      new Seeker(database, people, rooms, places, past),
+      copies,
+      extents,
+      elsewhere,
+      messages,
+      eraser,
+      trouble('an erasure failed'),
+    ),
+    thinning: new Thinning(database, people, rooms, rules, extents, eraser),
     /** Folder of files that are being brought in. */
     uploads,
     people,

@@ -149,9 +149,7 @@ export function difference(
 
 /** The plain text of nodes: of blocks a line each. */
 export function textOf(nodes: readonly Node[]): string {
-  return nodes
-    .map((node) => (node.isText ? node.text : plainText(node)))
-    .join(nodes[0]?.isInline ? '' : '\n');
+  return nodes.map(plainText).join(nodes[0]?.isInline ? '' : '\n');
 }
 
 export function sizeOf(nodes: readonly Node[]): number {

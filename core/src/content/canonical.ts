@@ -1,10 +1,10 @@
 /** Text that is canonical at first sight: no controls, and below the first combining mark, or general punctuation. */
 const PLAIN = /^[ -~\u00a0-\u02ff\u2010-\u2027\u2030-\u205e]*$/;
-/** Control characters but for tab and line ends, the byte order mark, and interlinear annotation signs. */
-const CONTROLS = /(?![\t\n\r\u2028])[\p{Cc}\ufeff\ufff9-\ufffb]/gu;
+/** Control characters but for tab, line ends and what stands for erased text, the byte order mark, and interlinear annotation signs. */
+const CONTROLS = /(?![\t\n\r\u007f\u2028])[\p{Cc}\ufeff\ufff9-\ufffb]/gu;
 
 /**
- * Text in canonical form: Unicode NFC, no control characters; outside code, line ends and tabs are spaces.
+ * Text in canonical form: Unicode NFC, no control characters but what stands for erased text; outside code, line ends and tabs are spaces.
  * Source: Unicode Standard Annex #15 (Normalization Forms).
  */
 export function canonicalText(text: string, code: boolean): string {

@@ -1,4 +1,5 @@
 import type { NodeSpec } from 'prosemirror-model';
+import { ERASED_IMAGE } from './erased.js';
 import { check, line, oneOf } from './attributes.js';
 import type { Element } from './attributes.js';
 
@@ -17,6 +18,7 @@ export const image: NodeSpec = {
   inline: true,
   group: 'inline',
   draggable: true,
+  erased: { hash: ERASED_IMAGE, alt: '', caption: '' },
   attrs: {
     hash: check(
       undefined,

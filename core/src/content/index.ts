@@ -1,4 +1,17 @@
 export { canonicalText, hasLoneSurrogate, isBounded } from './canonical.js';
+export {
+  ERASED_IMAGE,
+  ERASED_RUN,
+  FILLER,
+  asTold,
+  erasedAttrs,
+  erasedLeaf,
+  erasedMarks,
+  erasedToken,
+  isErased,
+  saysSomething,
+  told,
+} from './erased.js';
 export { IMAGE_PLACES, LONGEST_CAPTION } from './images.js';
 export type { ImagePlace } from './images.js';
 export { isNoteId, noteNumbers } from './notes.js';

@@ -1,8 +1,10 @@
+import { FILLER } from './erased.js';
 import { isPlain } from './unicode/latin.js';
 
 const LETTER = /^[\p{L}\p{N}]$/u;
 const LETTER_OR_MARK = /^[\p{L}\p{N}\p{M}]$/u;
 const CURRENCY = /^\p{Sc}$/u;
+const ERASED = FILLER.charCodeAt(0);
 const COLON = 0x3a;
 const HYPHENS = new Set([...'-‐‑/@'].map((sign) => sign.charCodeAt(0)));
 const BEFORE_NUMBER = new Set([...'-+−±~#'].map((sign) => sign.charCodeAt(0)));
@@ -10,10 +12,11 @@ const AFTER_NUMBER = new Set([...'%‰°'].map((sign) => sign.charCodeAt(0)));
 
 /**
  * Whether our tailoring keeps together what UAX #29 would cut at an index of the stretch `from` to `to`: words joined by a
- * hyphen or a slash, the parts of a time, a number with its sign, its currency or its per cent.
+ * hyphen or a slash, the parts of a time, a number with its sign, its currency or its per cent, what was erased side by side.
  */
 export function isJoined(units: Uint16Array, from: number, at: number, to: number): boolean {
   const [before, after] = [units[at - 1] as number, units[at] as number];
+  if (before === ERASED) return after === ERASED;
   if (HYPHENS.has(after)) return endsWord(units, from, at) && beginsWord(units, at + 1, to);
   if (HYPHENS.has(before) && at - from > 1) return endsWord(units, from, at - 1) && beginsWord(units, at, to);
   if (after === COLON) return isDigit(before) && at + 1 < to && isDigit(units[at + 1] as number);

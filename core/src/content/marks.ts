@@ -60,6 +60,7 @@ export const marks = {
       title: { default: null, validate: 'string|null' },
     },
     inclusive: false,
+    says: true,
     parseDOM: [
       {
         tag: 'a[href]',

@@ -142,6 +142,7 @@ export const nodes = {
     group: 'block',
     code: true,
     defining: true,
+    erased: { language: '' },
     attrs: { language: { default: '', validate: 'string' } },
     parseDOM: [
       {

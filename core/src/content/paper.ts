@@ -61,6 +61,7 @@ const margin = (usual: number) => wholeNumber(usual, 0, WIDEST_MARGIN);
 /** How the document is laid out on paper; the first one in a document counts, whoever put it there. */
 export const pageSetup: NodeSpec = {
   group: 'block',
+  erased: { header: '', footer: '' },
   attrs: {
     size: oneOf(Object.keys(PAPERS), USUAL_PAPER.size),
     landscape: check(false, 'true or false', (value) => typeof value === 'boolean'),

@@ -1,14 +1,15 @@
 import type { Node } from 'prosemirror-model';
+import { ERASED_IMAGE, told } from './erased.js';
 import { finished } from './work.js';
 import type { Work } from './work.js';
 import { countWords } from './words.js';
 
 /**
  * A document's plain text: one line per text block, a tab between cells of a row, an image as its alternative
- * text in brackets. Stable: the same document always gives the same text.
+ * text in brackets, what was erased as a bar. Stable: the same document always gives the same text.
  */
 export function plainText(node: Node): string {
-  if (node.isText) return node.text ?? '';
+  if (node.isText) return told(node.text ?? '');
   if (node.isTextblock) return inlineText(node);
   if (node.isLeaf) return leafText(node);
   const parts: string[] = [];
@@ -20,7 +21,7 @@ export function plainText(node: Node): string {
 export function inlineText(block: Node): string {
   let text = '';
   block.forEach((child) => {
-    text += child.isText ? child.text : leafText(child);
+    text += child.isText ? told(child.text ?? '') : leafText(child);
   });
   return text;
 }
@@ -31,7 +32,7 @@ export function leafText(leaf: Node): string {
     case 'hard_break':
       return '\n';
     case 'image':
-      return `[${String(leaf.attrs['alt'])}]`;
+      return leaf.attrs['hash'] === ERASED_IMAGE ? '[erased image]' : `[${String(leaf.attrs['alt'])}]`;
     case 'footnote_mark':
       return '[*]';
     case 'rule':

@@ -1,4 +1,5 @@
 import type { Node } from 'prosemirror-model';
+import { asTold } from '../content/index.js';
 import type { Comparison } from '../compare/compare.js';
 import { Bound } from './bound.js';
 import { docx } from './docx/format.js';
@@ -26,9 +27,9 @@ export function readFile(format: ReadFormat, bytes: Uint8Array): Reading {
   return reading;
 }
 
-/** Writes a document as a file of a format, with the images it shows. */
+/** Writes a document as a file of a format, with the images it shows; what was erased in it as bars, but for JSON, which tells it as it is. */
 export function writeFile(format: Format, doc: Node, options: WriteOptions): Uint8Array {
-  return FILES[format].write(doc, options);
+  return FILES[format].write(format === 'json' ? doc : asTold(doc), options);
 }
 
 /** Formats a comparison can be written in: a page for reading and printing, and files whose changes are tracked. */

@@ -1,6 +1,6 @@
 export { faultsOf, imagesIn, readArchive, writeArchive } from './archive/archive.js';
 export type { About as ArchiveAboutLike, Archive, ReadArchive } from './archive/archive.js';
-export { chainOf, digestOf, sealedOf } from './archive/seal.js';
+export { chainOf, digestOf, sealedOf, unvouchedIn } from './archive/seal.js';
 export type { LoggedEdit, SealedEdit } from './archive/seal.js';
 export { FormatError, NO_IMAGES } from './format.js';
 export type { Images, RedlineFileOptions } from './format.js';

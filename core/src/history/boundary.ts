@@ -85,6 +85,13 @@ export class Boundary {
         const earlier = cause.other === this.id ? cause.earlier - this.first : cause.earlier;
         return later < 0 || earlier < 0 ? WRITING : { ...cause, earlier, later };
       }
+      case 'erasure':
+      case 'thinning': {
+        const of = cause.of.flatMap(([first, last]): [number, number][] =>
+          last > this.first ? [[Math.max(1, first - this.first), last - this.first]] : [],
+        );
+        return of.length > 0 ? { ...cause, of, letters: 0, digest: '' } : WRITING;
+      }
       default:
         return cause;
     }

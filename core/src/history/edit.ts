@@ -37,6 +37,16 @@ export type Cause =
       readonly earlier: number;
       readonly later: number;
     }
+  | {
+      /** What was erased, or went by a rule. Has no steps: it tells that earlier edits were changed where they stand. */
+      readonly kind: 'erasure' | 'thinning';
+      readonly id: string;
+      readonly letters: number;
+      /** First and last of the edits that were changed, stretch by stretch. */
+      readonly of: readonly (readonly [first: number, last: number])[];
+      /** The last link of the chain over those edits as they stand now, without salts. */
+      readonly digest: string;
+    }
   | { readonly kind: 'title'; readonly before: string; readonly after: string }
   | { readonly kind: 'collection'; readonly before: string | null; readonly after: string | null };
 

@@ -9,7 +9,7 @@ export type { Compiled, Inserted, Match } from './compile.js';
 export { CUT_RULES, dueCuts, nextLabel } from './cuts.js';
 export type { Cut, CutCause, CutRules, Stamp } from './cuts.js';
 export { applySteps } from './edit.js';
-export type { Cause, Edit, Elsewhere, InstanceRange, MomentSource, Source } from './edit.js';
+export type { Cause, Edit, Instance, Elsewhere, InstanceRange, MomentSource, Source } from './edit.js';
 export { FormIndex } from './form-index.js';
 export { formName } from './forms.js';
 export type { Form, FormChange } from './forms.js';
@@ -20,6 +20,7 @@ export {
   encodeProvenance,
   handOf,
   insertedLengths,
+  provenanceAt,
   startProvenance,
 } from './provenance.js';
 export type { Provenance, StoredProvenance } from './provenance.js';

@@ -54,6 +54,14 @@ export function appendEdit(
   return current;
 }
 
+/** The provenance as it was right after an edit, as appending the edits up to it gave it. */
+export function provenanceAt({ runs, forms, hands }: Provenance, moment: number): Provenance {
+  const before = runs.upTo(moment);
+  let known = 0;
+  for (const { origin } of before.all()) known = Math.max(known, -origin.seq);
+  return { runs: before, forms: forms.filter(({ seq }) => seq <= moment), hands: hands.slice(0, known) };
+}
+
 /** How many tokens each step of an edit inserts. */
 export function insertedLengths(steps: Edit['steps']): number[] {
   return steps.map((step) => {

@@ -305,6 +305,20 @@ export class RunSequence {
     return out;
   }
 
+  /** The sequence as it was right after an edit: what came later is not there, and what departed later is alive. */
+  upTo(moment: number): RunSequence {
+    const data = this.encode();
+    let end = 1;
+    for (let at = 1; at < data.length; at += FIELDS) {
+      if ((data[at + SEQ] as number) > moment) continue;
+      copyRun(data, at, data, end);
+      if ((data[end + DIED] as number) > moment) data[end + DIED] = 0;
+      end += FIELDS;
+    }
+    data[0] = moment;
+    return RunSequence.decode(data.slice(0, end));
+  }
+
   static decode(data: Int32Array): RunSequence {
     const runs = new RunSequence();
     runs.ends = data[0] ?? 0;

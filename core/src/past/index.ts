@@ -17,7 +17,7 @@ export { removedPassages } from './removed.js';
 export type { RemovedPassage } from './removed.js';
 export { Tape, textAt } from './tape.js';
 export type { Makers } from './tape.js';
-export { folded, foldedWords } from './window.js';
+export { folded, foldedWords, windowsAt } from './window.js';
 export { textsWithout } from './without.js';
 export type { ThreeTexts } from './without.js';
 export { whereaboutsOf } from './whereabouts.js';

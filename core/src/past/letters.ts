@@ -1,6 +1,7 @@
 import type { Fragment, Node } from 'prosemirror-model';
 import type { Step } from 'prosemirror-transform';
 import { ReplaceAroundStep, ReplaceStep } from 'prosemirror-transform';
+import { told } from '../content/index.js';
 
 /** What stands in the letters for a boundary of a node or a leaf block: text to one side of it is in another block. */
 export const BOUNDARY = '\ufdd0';
@@ -47,9 +48,9 @@ export class Letters {
     this.units += text.length;
   }
 
-  /** What `length` instances of edit `seq` were, from its `offset` on. */
+  /** What `length` instances of edit `seq` were, from its `offset` on; those that were erased are told as a bar. */
   text(seq: number, offset: number, length: number): string {
-    return (this.texts[seq] ?? '').slice(offset, offset + length);
+    return told((this.texts[seq] ?? '').slice(offset, offset + length));
   }
 
   /** What the edits from `first` to `last` inserted, one string each, for storing. */

@@ -70,6 +70,16 @@ export class Window {
     return (this.cut = placedWords(this.text, this.pieces, from, to));
   }
 
+  /** The instance that an index of its text is of. */
+  unitAt(at: number): Unit {
+    let left = at;
+    for (const { atom, from, text } of this.pieces) {
+      if (left < text.length) return { atom, inside: from + left };
+      left -= text.length;
+    }
+    throw new RangeError('An index lies outside the window');
+  }
+
   /** Whether it may hold a folded word: only then is it worth cutting. */
   mayHold(word: string): boolean {
     return folded(this.text).includes(word);

@@ -12,6 +12,8 @@ export type Action =
   | 'move'
   | 'share'
   | 'archive'
+  | 'rule'
+  | 'erase'
   | 'bin';
 
 const READER: readonly Action[] = ['read', 'lookBack'];
@@ -20,11 +22,19 @@ const ALLOWED: Record<Role, readonly Action[]> = {
   viewer: READER,
   commenter: [...READER, 'comment'],
   editor: EDITOR,
-  owner: [...EDITOR, 'move', 'share', 'archive', 'bin'],
+  owner: [...EDITOR, 'move', 'share', 'archive', 'rule', 'erase', 'bin'],
 };
 
 /** What needs a history to look back at. */
-const OF_THE_PAST: ReadonlySet<Action> = new Set(['lookBack', 'comment', 'restore', 'keep', 'archive']);
+const OF_THE_PAST: ReadonlySet<Action> = new Set([
+  'lookBack',
+  'comment',
+  'restore',
+  'keep',
+  'archive',
+  'rule',
+  'erase',
+]);
 
 /** How somebody has a document. */
 export interface Having {

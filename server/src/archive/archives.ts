@@ -132,7 +132,9 @@ export class Archives {
         role: (roles.get(key) ?? null) as 'owner' | null,
       })),
       versions: cut.map((row) => ({
-        ...without(row, 'document'),
+        ...without(row, 'document', 'discarded', 'discardedBy', 'thinned', 'erasure'),
+        ...(Number(row.discarded) > 0 ? { discarded: Number(row.discarded) } : {}),
+        ...(Number(row.thinned) > 0 ? { thinned: Number(row.thinned) } : {}),
         at: Number(row.at),
         cause: row.cause as ArchiveAbout['versions'][number]['cause'],
         authors: (JSON.parse(row.authors) as number[]).map(id),
@@ -194,6 +196,10 @@ export class Archives {
       await versions.bulkCreate(
         about.versions.map((row) => ({
           ...without(row, 'comments'),
+          discarded: row.discarded ?? 0,
+          discardedBy: row.discarded ? owner.key : 0,
+          thinned: row.thinned ?? 0,
+          erasure: 0,
           document,
           authors: JSON.stringify(row.authors.map(key)),
         })),

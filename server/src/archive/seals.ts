@@ -2,6 +2,8 @@ import { createHash, randomBytes } from 'node:crypto';
 import { sealedOf } from '@oxbow/core/formats';
 import type { LoggedEdit, SealedEdit } from '@oxbow/core/formats';
 import type { Cause, Source } from '@oxbow/core/history';
+import { Op } from 'sequelize';
+import type { Transaction } from 'sequelize';
 import type { Database } from '../store/database.js';
 import type { Log, StoredEdit } from '../store/log.js';
 import type { Stored } from '../store/models.js';
@@ -90,6 +92,34 @@ export class Seals {
   /** Stores seals that came with a history. */
   async keep(document: number, seals: readonly Seal[]): Promise<void> {
     await this.store(document, 1, seals);
+  }
+
+  /** Changes edits that may be sealed, and destroys the salts of those that are, all at once. */
+  opening(
+    document: number,
+    seqs: readonly number[],
+    change: (transaction: Transaction) => Promise<void>,
+  ): Promise<void> {
+    return this.sealing.take(document, () =>
+      this.database.writes.add(async (transaction) => {
+        await change(transaction);
+        const { seals } = this.database.models;
+        const [first, last] = [Math.min(...seqs), Math.max(...seqs)];
+        const where = { document, first: { [Op.lte]: last }, last: { [Op.gte]: first } };
+        for (const row of await seals.findAll({ where, raw: true, transaction })) {
+          const data = Buffer.from(row.data);
+          for (const seq of seqs)
+            if (row.first <= seq && seq <= row.last)
+              data.fill(0, (seq - row.first) * SEAL, (seq - row.first) * SEAL + SALT);
+          await seals.update({ data }, { where: { document, first: row.first }, transaction });
+        }
+      }),
+    );
+  }
+
+  /** The edits that were changed after they were sealed, in order: their salt is gone. */
+  async opened(document: number): Promise<number[]> {
+    return (await this.of(document)).flatMap(({ salt }, i) => (salt === null ? [i + 1] : []));
   }
 
   /** Resolves when nothing is being sealed. */

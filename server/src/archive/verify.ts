@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import { readFile, stat } from 'node:fs/promises';
+import { unvouchedIn } from '@oxbow/core/formats';
 import { applySteps } from '@oxbow/core/history';
 import { blankDocument } from '@oxbow/core/content';
 import { People } from '../access/people.js';
@@ -51,6 +52,9 @@ async function verifyDocument(
     new Seals(database, moments.log, names).of(document.key),
     database.models.versions.findAll({ where: { document: document.key }, raw: true }),
   ]);
+  const unvouched = unvouchedIn(
+    rows.map((row, i) => ({ ...loggedOf(row, names), ...(seals[i] ?? { salt: '', digest: '' }) })),
+  );
   const faults: string[] = [];
   if (rows.length !== document.seq) faults.push(`the log has ${rows.length} edits, not ${document.seq}`);
   const cut = new Map(versions.map(({ seq, number }) => [seq, number]));
@@ -60,6 +64,7 @@ async function verifyDocument(
     if (row.seq !== i + 1) faults.push(`edit ${row.seq} stands where ${i + 1} should`);
     if (seal?.salt && digestOf(seal.salt, loggedOf(row, names)) !== seal.digest)
       faults.push(`edit ${row.seq} is not what was sealed`);
+    if (unvouched.has(row.seq)) faults.push(`edit ${row.seq} was changed, and no erasure vouches for it`);
     try {
       doc = applySteps(doc, parseSteps(row.steps));
     } catch (error) {

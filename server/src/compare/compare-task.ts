@@ -1,4 +1,4 @@
-import { plainText, textSchema } from '@oxbow/core/content';
+import { asTold, plainText, textSchema } from '@oxbow/core/content';
 import {
   assemble,
   assembleThree,
@@ -148,7 +148,7 @@ export default function run(task: Task): Done {
       return { words: [...wordsByEdit(credits, changes, read(task.earlier), read(task.later))] };
     }
     case 'redline':
-      return { file: fileOf(compare(read(task.earlier), read(task.later)), task.redline) };
+      return { file: fileOf(compare(asTold(read(task.earlier)), asTold(read(task.later))), task.redline) };
     case 'assemble': {
       const comparison = compare(read(task.earlier), read(task.later));
       return { assembled: jsonOf(assembledOf(comparison, task.decisions)) };

@@ -121,6 +121,11 @@ export class Comparisons {
     return { conflicts, doc: await nodeOf(merged) };
   }
 
+  /** Lets go of all results that are at hand. */
+  forget(): void {
+    this.held.clear();
+  }
+
   async close(): Promise<void> {
     await this.threads.close();
   }

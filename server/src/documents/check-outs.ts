@@ -35,7 +35,7 @@ export class CheckOuts {
   }
 
   /** Asks for check-out from now on, or no longer; that ends one under way. */
-  async ask(document: View, asked: boolean): Promise<void> {
+  async ask(document: Pick<View, 'key'>, asked: boolean): Promise<void> {
     const { checkOuts } = this.database.models;
     const none = { document: document.key, person: null, since: 0, seq: 0 };
     await this.database.writes.add(async (transaction) => {

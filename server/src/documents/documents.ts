@@ -99,6 +99,13 @@ export class Documents {
         'This moment is a version already',
         `Version ${held.number} holds exactly this.`,
       );
+    const hidden = await this.versions.heldAt(document.key, room.head.seq);
+    if (hidden)
+      throw new Trouble(
+        409,
+        'The version of this moment was discarded',
+        'An owner can put it back; or write something first.',
+      );
     const version = await this.versions.cut(document.key, room.head.seq, {
       cause: 'asked',
       at: options.at ?? Date.now(),

@@ -61,6 +61,12 @@ export class Histories {
     private readonly heads: { of(document: number): Promise<ToldHead> },
   ) {}
 
+  /** Reads the histories of a document anew when they are next asked for: what is stored of it was changed. */
+  forget(document: number): void {
+    for (const held of [this.held, this.boundaries])
+      for (const name of held.keys()) if (isNameOf(name, document)) held.delete(name);
+  }
+
   /** The document right after an edit; 0 is where its history begins. */
   moment({ key, first }: Reach, seq: number): Promise<Node> {
     return this.moments.open(key, seq + first);
@@ -222,6 +228,11 @@ export class Histories {
 /** What a history is called by: two of one document that begin at different moments are two. */
 export function nameOf({ key, first }: Reach): string {
   return `${key} ${first}`;
+}
+
+/** Whether that is the name of a history of a document. */
+export function isNameOf(name: string, document: number): boolean {
+  return name.startsWith(`${document} `);
 }
 
 /** Whether a client is somebody's browser: one of a server counts the edits of everybody. */

@@ -78,6 +78,18 @@ const NEEDS: Record<About<'document'>, Action | 'anybody' | 'binned'> = {
   makeReadingLink: 'share',
   endReadingLink: 'share',
   askForDocument: 'anybody',
+  documentRule: 'read',
+  listThinnings: 'lookBack',
+  listErasures: 'lookBack',
+  setDocumentRule: 'rule',
+  previewDocumentRule: 'rule',
+  discardVersion: 'erase',
+  putVersionBack: 'erase',
+  listDiscards: 'erase',
+  previewErasure: 'erase',
+  erase: 'erase',
+  heedErasures: 'read',
+  answerErasure: 'erase',
   binDocument: 'bin',
   putBack: 'binned',
   deleteForGood: 'binned',
@@ -93,6 +105,9 @@ const COLLECTION_NEEDS: Record<About<'collection'>, CollectionAction> = {
   collectionEndShare: 'manage',
   collectionEndShares: 'manage',
   deleteCollection: 'manage',
+  collectionRule: 'see',
+  setCollectionRule: 'manage',
+  previewCollectionRule: 'manage',
 };
 
 const ROLES: readonly Role[] = ['owner', 'editor', 'commenter', 'viewer'];

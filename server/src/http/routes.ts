@@ -4,6 +4,7 @@ import { arrivalRoutes } from './arrival-routes.js';
 import { checkOutRoutes } from './check-out-routes.js';
 import { goingBackRoutes } from './going-back-routes.js';
 import { historyRoutes } from './history-routes.js';
+import { keepingRoutes } from './keeping-routes.js';
 import { landmarkRoutes } from './landmark-routes.js';
 import { membershipRoutes } from './membership-routes.js';
 import { pastRoutes } from './past-routes.js';
@@ -24,6 +25,7 @@ export function apiRoutes(ways: Ways): Router {
     landmarkRoutes,
     pastRoutes,
     goingBackRoutes,
+    keepingRoutes,
     checkOutRoutes,
     shareRoutes,
     arrivalRoutes,

@@ -36,6 +36,7 @@ import { allowed } from '../access/granted.js';
 import { problemOf } from '../trouble/problem.js';
 import { Trouble } from '../trouble/trouble.js';
 import { checkBudgets } from './budgets.js';
+import { erasedIn } from '../access/erased.js';
 import type { Database } from '../store/database.js';
 import type { StoredEdit } from '../store/log.js';
 import { Slices } from '../threads/slices.js';
@@ -175,6 +176,22 @@ export class Channel {
       });
   }
 
+  /** Tells those who have a document open that versions of it are gone, or are there again. */
+  versionsChanged(document: number): void {
+    const id = this.ids.get(document);
+    if (id) this.io.to(id).emit('versions', { document: id });
+    this.shelfChanged(document);
+  }
+
+  /** Tells those who have documents open that something was erased in them. */
+  erased(documents: readonly number[]): void {
+    for (const document of documents) {
+      const id = this.ids.get(document);
+      if (id) this.io.to(id).emit('erased', { document: id });
+      this.shelfChanged(document);
+    }
+  }
+
   /** Tells those who have a document open, and may know of it, that the landmarks on a moment are others now. */
   landmarksChanged({ key, id, first }: View, seq: number): void {
     this.io.to(wholeOf(id)).emit('landmarks', { document: id });
@@ -279,6 +296,7 @@ export class Channel {
       title: row?.title ?? '',
       role: told.role,
       history: told.history,
+      erased: await erasedIn(this.database, told),
       here: [...(this.here.get(id)?.values() ?? [])].flatMap((presence) => placed(presence, told) ?? []),
     };
   }

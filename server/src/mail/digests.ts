@@ -75,6 +75,17 @@ export class Digests {
         files: [],
       },
       'out',
+      (name) => this.note(name, due),
+    );
+  }
+
+  /** Notes which moments a message quotes, so that it is found again when something of them is erased. */
+  private async note(letter: string, due: readonly Notice[]): Promise<void> {
+    const { notices, posted } = this.database.models;
+    const quoted = await notices.findAll({ where: { id: due.map(({ id }) => id) }, raw: true });
+    const rows = quoted.map(({ document, last }) => ({ letter, document, seq: last }));
+    await this.database.writes.add((transaction) =>
+      posted.bulkCreate(rows, { ignoreDuplicates: true, transaction }),
     );
   }
 

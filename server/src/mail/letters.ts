@@ -82,8 +82,12 @@ export class Letters {
     return letters.sort((a, b) => b.at.localeCompare(a.at));
   }
 
-  /** Writes a message to the folder of what goes out, of what came in, or to both. */
-  async send({ from: writer, ...draft }: Draft, goes: 'out' | 'in' | 'both'): Promise<ReadLetter> {
+  /** Writes a message to the folder of what goes out, of what came in, or to both; `named` is told first under which name. */
+  async send(
+    { from: writer, ...draft }: Draft,
+    goes: 'out' | 'in' | 'both',
+    named: (name: string) => Promise<void> = () => Promise.resolve(),
+  ): Promise<ReadLetter> {
     const { files, at, ...head } = draft;
     const from = { name: writer.name, address: writer.address || this.own };
     const composer = new MailComposer({
@@ -102,6 +106,7 @@ export class Letters {
       composer.compile().build((error, built) => (error ? reject(error) : resolve(built))),
     );
     const name = `${at.toISOString().replace(/\D/g, '').slice(0, 14)}-${nanoid(8)}.eml`;
+    await named(name);
     if (goes !== 'in')
       await this.transport?.sendMail({
         envelope: { from: from.address, to: [...draft.to] },
@@ -124,7 +129,7 @@ export class Letters {
     const key = `${name} ${mtimeMs} ${size}`;
     const known = this.held.get(key);
     if (known) return known;
-    const id = createHash('sha256').update(name).digest('base64url').slice(0, 20);
+    const id = idOfLetter(name);
     const bytes = await readFile(path);
     const sent = await Promise.all(
       ['outbox', 'sent'].map((box) =>
@@ -139,4 +144,9 @@ export class Letters {
     this.held.set(key, letter);
     return letter;
   }
+}
+
+/** The id of a message, made from the name of its file. */
+export function idOfLetter(name: string): string {
+  return createHash('sha256').update(name).digest('base64url').slice(0, 20);
 }

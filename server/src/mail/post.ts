@@ -3,6 +3,7 @@ import { FORMATS } from '@oxbow/core/formats';
 import type { RedlineFormat } from '@oxbow/core/formats';
 import type { People, Signed } from '../access/people.js';
 import { Trouble } from '../trouble/trouble.js';
+import type { Database } from '../store/database.js';
 import type { Images } from '../store/images.js';
 import type { Credited } from '../documents/credited.js';
 import type { Places } from '../documents/places.js';
@@ -14,6 +15,7 @@ import type { Draft, Letters } from './letters.js';
 /** Writes messages to the outside: versions and redlines as files, and word of what was shared. */
 export class Post {
   constructor(
+    private readonly database: Database,
     private readonly people: People,
     private readonly places: Places,
     private readonly credited: Credited,
@@ -31,15 +33,12 @@ export class Post {
     { to, subject, text, later, earlier, format }: PostInput,
   ): Promise<Letter> {
     const end = { document, seq: await this.places.seqOf(document, later, 'later') };
-    const file =
+    const start =
       earlier === undefined
-        ? await this.version(end, format)
-        : await this.redline(
-            { document: other, seq: await this.places.seqOf(other, earlier, 'earlier') },
-            end,
-            format,
-          );
-    return this.write(person, to, { subject, text, files: [file] });
+        ? null
+        : { document: other, seq: await this.places.seqOf(other, earlier, 'earlier') };
+    const file = start ? await this.redline(start, end, format) : await this.version(end, format);
+    return this.write(person, to, { subject, text, files: [file] }, start ? [start, end] : [end]);
   }
 
   /** Tells somebody that a document, or where its number is 0 a collection, was shared with them. */
@@ -63,6 +62,21 @@ export class Post {
       ].join('\n\n'),
       files: [],
     });
+  }
+
+  /** Notes what a message carries, so that it is found again when something of it is erased. */
+  private async note(
+    letter: string,
+    moments: readonly { readonly document: View; readonly seq: number }[],
+  ): Promise<void> {
+    const rows = moments.map(({ document, seq }) => ({
+      letter,
+      document: document.key,
+      seq: seq + document.first,
+    }));
+    await this.database.writes.add((transaction) =>
+      this.database.models.posted.bulkCreate(rows, { ignoreDuplicates: true, transaction }),
+    );
   }
 
   private async version(end: { document: View; seq: number }, format: PostInput['format']) {
@@ -95,6 +109,7 @@ export class Post {
     person: Signed,
     to: readonly string[],
     { subject, text, files }: Pick<Draft, 'subject' | 'text' | 'files'>,
+    moments: readonly { readonly document: View; readonly seq: number }[] = [],
   ): Promise<Letter> {
     const addresses = await this.people.addresses();
     const [address = ''] = [...addresses].find(([, one]) => one.key === person.key) ?? [];
@@ -103,6 +118,7 @@ export class Post {
     const letter = await this.letters.send(
       { from, to, subject, text, at: new Date(), files },
       stays ? 'both' : 'out',
+      (name) => this.note(name, moments),
     );
     return shapeOf({ ...letter, id: 'sent' }, addresses, () => null);
   }

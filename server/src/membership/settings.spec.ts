@@ -19,7 +19,13 @@ describe('settings', () => {
     (await tobias.post('/api/documents', { title: 'Guide', kind: 'text' })).body.id;
 
   it('of the organisation are read by everybody here and changed by administrators', async () => {
-    const first = { name: 'Oxbow Tide', invites: 'admins', guests: 'everybody', binDays: 30 };
+    const first = {
+      name: 'Oxbow Tide',
+      invites: 'admins',
+      guests: 'everybody',
+      binDays: 30,
+      secondOwner: false,
+    };
     expect((await tobias.get('/api/settings')).body).toEqual(first);
     expect((await tobias.call('PATCH', '/api/settings', { binDays: 3 })).status).toBe(403);
     for (const wrong of [{ binDays: 0 }, { invites: 'nobody' }, {}, { name: ' ' }])

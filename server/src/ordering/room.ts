@@ -217,6 +217,37 @@ export class Room {
     }
   }
 
+  /** The steps of some edits with what they bring of erased text erased in them too; of one whose sources do not hold, as they are. */
+  async heeded({ author, client, edits }: Batch): Promise<(readonly Step[])[]> {
+    const known = { ...this.known(author, client), counter: () => undefined };
+    const proposals = await proposalsOf(edits, known, new Slices());
+    return proposals.map((one, i) => (one instanceof Refusal ? (edits[i]?.steps ?? []) : one.steps));
+  }
+
+  /** What sources of somebody's edits are looked up in. */
+  private known(author: number, client: string) {
+    return {
+      document: this.document,
+      author,
+      client,
+      seq: this.seq,
+      runs: this.provenance.runs,
+      log: this.moments.log,
+      elsewhere: this.elsewhere,
+    };
+  }
+
+  /** Changes what is stored of the document while nobody's edit is ordered, then reads all of it anew. */
+  renew(change: (head: Head) => Promise<void>): Promise<void> {
+    return this.turn.runExclusive(async () => {
+      const { generation } = this;
+      await this.storing.catch(() => this.reload(generation));
+      await this.keeping;
+      await change(this.head);
+      await this.reload(this.generation);
+    });
+  }
+
   /** Resolves when everything ordered so far is done. */
   async settled(): Promise<void> {
     await this.turn.runExclusive(() => undefined);
@@ -291,13 +322,7 @@ export class Room {
     const prepared = await proposalsOf(
       part,
       {
-        document: this.document,
-        author: batch.author,
-        client: batch.client,
-        seq: this.seq,
-        runs: this.provenance.runs,
-        log: this.moments.log,
-        elsewhere: this.elsewhere,
+        ...this.known(batch.author, batch.client),
         counter: (counter) =>
           outcomes.get(counter)?.seq ?? this.recent.get(`${batch.client} ${counter}`) ?? undefined,
       },

@@ -1,6 +1,7 @@
 import { BUDGETS } from '@oxbow/contract';
 import type { SourceRef } from '@oxbow/contract';
 import { blankDocument, tokensOf } from '@oxbow/core/content';
+import { withErased } from '@oxbow/core/erasing';
 import type { Token, Work } from '@oxbow/core/content';
 import { Refusal, besides, checkSources, insertedLengths, quotedFrom, quotesOf } from '@oxbow/core/history';
 import type { PlacedRuns, Proposal, Quote, Quoted, RunSequence, Source } from '@oxbow/core/history';
@@ -61,7 +62,12 @@ export async function proposalsOf(
 ): Promise<(Proposal<Quote> | Refusal)[]> {
   await checkReversals(wanted, known);
   if (wanted.every(({ sources, cause }) => sources.length === 0 && cause.kind !== 'carry'))
-    return wanted.map(({ steps }) => ({ steps, sources: [] }));
+    return Promise.all(
+      wanted.map(async ({ steps }) => ({
+        steps: await slices.through(withErased(steps, [], none)),
+        sources: [],
+      })),
+    );
   const counters = await countersOf(wanted, known);
   const shelves = await shelvesOf(wanted, known);
   const found: (Found | Refusal)[] = [];
@@ -87,15 +93,24 @@ async function checkReversals(wanted: readonly Wanted[], { document, author, log
   );
   if (undone.length === 0) return;
   const others = new Set(await log.byOthers(document, author, undone));
-  const at = wanted.findIndex(({ cause }) => 'of' in cause && cause.of.some((seq) => others.has(seq)));
+  const at = wanted.findIndex(
+    ({ cause }) =>
+      (cause.kind === 'undo' || cause.kind === 'redo') && cause.of.some((seq) => others.has(seq)),
+  );
   if (at >= 0) throw new Refusal(`edits/${at}/cause/of`, 'names edits of somebody else');
 }
 
 function* proposalOf({ edit, parts }: Found, read: (shelf: Shelf) => Reading): Work<Proposal<Quote>> {
   const quotes: Quote[] = [];
+  const of = new Map(parts.flatMap(({ shelf, sources }) => sources.map((source) => [source, read(shelf)])));
+  const steps = yield* withErased(
+    edit.steps,
+    [...of.keys()],
+    (source) => of.get(source)?.tokens(source.seq) ?? [],
+  );
   for (const { shelf, sources, quoted } of parts) {
     const { tokens, writers } = read(shelf);
-    yield* checkSources({ steps: edit.steps, sources }, ({ seq }) => tokens(seq));
+    yield* checkSources({ steps, sources }, ({ seq }) => tokens(seq));
     const { other } = shelf;
     for (const [i, quote] of (yield* quotesOf(quoted, tokens)).entries()) {
       const writer = other && writers.get(quoted[i]?.origin.seq ?? 0);
@@ -104,7 +119,7 @@ function* proposalOf({ edit, parts }: Found, read: (shelf: Shelf) => Reading): W
         quotes.push({ ...quote, of: { document: other.id, writer } });
     }
   }
-  return { steps: edit.steps, sources: quotes.sort((a, b) => a.step - b.step || a.at - b.at) };
+  return { steps, sources: quotes.sort((a, b) => a.step - b.step || a.at - b.at) };
 }
 
 /** The documents that sources name, by id; null stands for the one that is written in. */
@@ -173,6 +188,8 @@ async function readingsOf(
   }
   return out;
 }
+
+const none = (): readonly Token[] => [];
 
 async function refusing<T>(act: () => Promise<T>): Promise<T | Refusal> {
   try {

@@ -1,5 +1,6 @@
 import type { SourceRef } from '@oxbow/contract';
 import type { Cause } from '@oxbow/core/history';
+import type { Step } from 'prosemirror-transform';
 import type { View } from '../access/view.js';
 import type { Batch, Wanted } from './batch.js';
 import type { Head, Result, Room } from './room.js';
@@ -38,6 +39,13 @@ export class ToldRoom {
   async compose(make: (head: Pick<Head, 'doc' | 'seq'>) => Promise<Batch>): Promise<Result[]> {
     const results = await this.room.compose(async () => inFull(await make(this.head), this.view));
     return results.map((result) => this.counted(result));
+  }
+
+  /** The steps of some edits as they would be taken, with what they bring of erased text erased in them too. */
+  heeded(author: number, edits: readonly Wanted[]): Promise<(readonly Step[])[]> {
+    const { view } = this;
+    const batch = inFull({ author, client: '', base: this.head.seq, edits }, view);
+    return this.room.heeded(batch);
   }
 
   private counted(result: Result): Result {

@@ -16,7 +16,7 @@ import type { Models } from '../store/models.js';
 import { BEFORE } from '@oxbow/contract';
 import { whole } from '../access/view.js';
 import type { View } from '../access/view.js';
-import { nameOf } from '../histories/histories.js';
+import { isNameOf, nameOf } from '../histories/histories.js';
 import type { Histories, Told } from '../histories/histories.js';
 import { CHUNK, WordIndex } from './words.js';
 
@@ -104,6 +104,11 @@ export class Chronicles {
   /** Reads histories anew when they are next looked at: somebody in them is told otherwise. */
   forget(): void {
     this.held.clear();
+  }
+
+  /** Reads one document's histories anew when they are next looked at. */
+  renew(document: number): void {
+    for (const name of this.held.keys()) if (isNameOf(name, document)) this.held.delete(name);
   }
 
   /** Indexes a document when no version of it was cut for a moment. */

@@ -47,6 +47,11 @@ export class Heads {
     });
   }
 
+  /** Reads a document anew when it is next asked for: what is stored of it was changed. */
+  forget(document: number): void {
+    this.held.delete(document);
+  }
+
   private async read(document: number, seq: number): Promise<StoredHead> {
     return { ...(await this.moments.load(document, seq)), seq };
   }

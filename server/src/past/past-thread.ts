@@ -10,6 +10,7 @@ import { Histories } from '../histories/histories.js';
 import { Heads } from './heads.js';
 import { LookingBack } from './looking-back.js';
 import { Notices } from './notices.js';
+import { Seeking } from './seeking.js';
 import type { Mainland } from './past.js';
 import { Watching } from './watching.js';
 
@@ -34,6 +35,14 @@ async function opened(options: DatabaseOptions) {
   const notices = new Notices(database, people);
   notices.onNotice((person, document) => void main.noticed(person, document));
   const watching = new Watching(database, moments.log, chronicles, people, notices, trouble);
+  const memory = {
+    forget(document: number): void {
+      heads.forget(document);
+      moments.forget(document);
+      histories.forget(document);
+      chronicles.renew(document);
+    },
+  };
   const ending = {
     async end(): Promise<void> {
       await watching.close();
@@ -42,5 +51,13 @@ async function opened(options: DatabaseOptions) {
       await database.close();
     },
   };
-  return { lookingBack: new LookingBack(chronicles), watching, chronicles, people, ending };
+  return {
+    lookingBack: new LookingBack(chronicles),
+    seeking: new Seeking(chronicles),
+    watching,
+    chronicles,
+    people,
+    memory,
+    ending,
+  };
 }

@@ -5,6 +5,7 @@ import type { People } from '../access/people.js';
 import type { Chronicles, IndexedChunk } from './chronicles.js';
 import type { LookingBack } from './looking-back.js';
 import type { Watching } from './watching.js';
+import type { Seeking } from './seeking.js';
 import { WordIndex } from './words.js';
 
 /** Milliseconds in which edits of one document are told to the thread once. */
@@ -26,6 +27,7 @@ export interface Mainland {
 export class Past {
   readonly lookingBack = remote<LookingBack>(() => this.caller(), 'lookingBack');
   readonly watching = remote<Watching>(() => this.caller(), 'watching');
+  readonly seeking = remote<Seeking>(() => this.caller(), 'seeking');
   readonly chronicles = remote<Chronicles>(() => this.caller(), 'chronicles');
   private thread: { readonly worker: Worker; readonly caller: Caller } | null = null;
   private readonly soon = new Map<number, NodeJS.Timeout>();
@@ -61,6 +63,12 @@ export class Past {
       this.watching.wrote(document).catch(this.report);
     }, GATHERED);
     this.soon.set(document, timer);
+  }
+
+  /** Has all that is at hand of a document read anew: what is stored of it was changed. */
+  async forget(document: number): Promise<void> {
+    if (this.thread)
+      await remote<{ forget(document: number): void }>(() => this.caller(), 'memory').forget(document);
   }
 
   async close(): Promise<void> {

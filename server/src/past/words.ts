@@ -41,14 +41,14 @@ export class WordIndex {
     );
   }
 
-  /** Lets go of all the words of a document. */
-  async forget(document: number, transaction: Transaction): Promise<void> {
+  /** Lets go of the words of a document, from a chunk on. */
+  async forget(document: number, transaction: Transaction, from = 0): Promise<void> {
     await this.database.sequelize.query(
       this.sqlite
         ? 'DELETE FROM words WHERE rowid BETWEEN :low AND :high'
-        : 'DELETE FROM words WHERE document = :document',
+        : 'DELETE FROM words WHERE document = :document AND chunk >= :from',
       {
-        replacements: { document, low: document * ROOM, high: document * ROOM + ROOM - 1 },
+        replacements: { document, from, low: document * ROOM + from, high: document * ROOM + ROOM - 1 },
         transaction,
       },
     );

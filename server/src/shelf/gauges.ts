@@ -71,6 +71,16 @@ export class Gauges {
     if (last.seq - (this.stored.get(document) ?? 0) >= EVERY) this.keep(document).catch(this.report);
   }
 
+  /** Makes the sittings of a document anew when they are next asked for: its log was changed. */
+  async forget(document: number): Promise<void> {
+    this.held.delete(document);
+    this.stored.delete(document);
+    for (const name of this.since.keys()) if (name.startsWith(`${document} `)) this.since.delete(name);
+    await this.database.writes.add((transaction) =>
+      this.database.models.gauges.destroy({ where: { document }, transaction }),
+    );
+  }
+
   /** The bars of a document's small tideline, as far as somebody may look back. */
   async bars(view: View, person: (key: number) => string): Promise<GaugeBar[]> {
     if (view.history === 'none') return [];

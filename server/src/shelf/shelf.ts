@@ -1,5 +1,6 @@
 import { BEFORE } from '@oxbow/contract';
 import type { DocumentSummary } from '@oxbow/contract';
+import { erasedIn } from '../access/erased.js';
 import type { People } from '../access/people.js';
 import { NOBODY } from '../access/view.js';
 import type { View } from '../access/view.js';
@@ -23,12 +24,13 @@ export class Shelf {
   async summary(view: View): Promise<DocumentSummary> {
     const { watches } = this.database.models;
     const id = (key: number): string => (key === NOBODY ? BEFORE : this.people.id(key));
-    const [version, gauge, look, watched, checkOut] = await Promise.all([
+    const [version, gauge, look, watched, checkOut, erased] = await Promise.all([
       this.versions.lastNumber(view),
       this.gauges.bars(view, id),
       this.looks.get(view),
       watches.count({ where: { document: view.key, person: view.person } }),
       this.checkOuts.of(view),
+      erasedIn(this.database, view),
     ]);
     const fresh = await this.gauges.fresh(view, look.seq);
     return {
@@ -47,6 +49,7 @@ export class Shelf {
       fresh: { ...fresh, people: fresh.people.map(id) },
       watched: watched > 0,
       checkOut,
+      erased,
     };
   }
 }

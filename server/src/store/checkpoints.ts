@@ -1,3 +1,4 @@
+import { Op } from 'sequelize';
 import type { Database } from './database.js';
 import type { Stored } from './models.js';
 import type { Together } from './writes.js';
@@ -31,6 +32,13 @@ export class Checkpoints implements Together<Checkpoint> {
       `INSERT INTO checkpoints (document, seq, whole, data) VALUES ${checkpoints.map(() => '(?, ?, ?, ?)').join(', ')}
        ON CONFLICT (document, seq) DO UPDATE SET whole = excluded.whole, data = excluded.data`,
       checkpoints.flatMap(({ document, seq, whole, data }) => [document, seq, whole, data]),
+    );
+  }
+
+  /** Deletes those of a document from an edit on. */
+  async dropFrom(document: number, seq: number): Promise<void> {
+    await this.database.writes.add((transaction) =>
+      this.database.models.checkpoints.destroy({ where: { document, seq: { [Op.gte]: seq } }, transaction }),
     );
   }
 

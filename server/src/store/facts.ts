@@ -1,7 +1,7 @@
 import type { Database } from './database.js';
 
 /** What is known of the data as a whole: `demo` is set where it was made as the demo, `organisation` is whose it is; the rest it decides. */
-export type FactName = 'demo' | 'organisation' | 'invites' | 'guests' | 'binDays';
+export type FactName = 'demo' | 'organisation' | 'invites' | 'guests' | 'binDays' | 'secondOwner';
 
 /** Keeps what is known of the data as a whole. */
 export class Facts {

@@ -217,6 +217,11 @@ export class Log implements Together<readonly StoredEdit[]> {
     return out;
   }
 
+  /** Lets go of what is at hand of a document's edits: they were changed. */
+  forget(document: number): void {
+    for (const name of this.inserted.keys()) if (name.startsWith(`${document} `)) this.inserted.delete(name);
+  }
+
   /** Bytes that the steps of some edits take. */
   async bytes(document: number, seqs: ReadonlySet<number>): Promise<number> {
     if (seqs.size === 0) return 0;

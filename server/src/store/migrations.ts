@@ -418,4 +418,53 @@ export const migrations: Migration[] = [
       await tables.addIndex('documents', ['binned']);
     },
   },
+  {
+    name: '018-keeping',
+    up: async ({ context: tables }) => {
+      for (const column of ['discarded', 'thinned'])
+        await tables.addColumn('versions', column, { ...moment, defaultValue: 0 });
+      for (const column of ['discardedBy', 'erasure'])
+        await tables.addColumn('versions', column, { ...whole, defaultValue: 0 });
+      await tables.createTable('keepingRules', {
+        document: { ...whole, primaryKey: true },
+        collection: { ...line, primaryKey: true },
+        rule: text,
+        by: whole,
+        at: moment,
+      });
+      await tables.createTable('erasures', {
+        key,
+        id: { ...line, unique: true },
+        document: whole,
+        kind: line,
+        state: line,
+        by: whole,
+        agreed: whole,
+        reason: text,
+        at: moment,
+        done: moment,
+        covers: text,
+        told: text,
+      });
+      await tables.createTable('erasedIn', {
+        erasure: {
+          ...whole,
+          primaryKey: true,
+          references: { model: 'erasures', key: 'key' },
+          onDelete: 'CASCADE',
+        },
+        document: { ...document, primaryKey: true },
+        seq: whole,
+        ranges: text,
+        told: text,
+      });
+      await tables.addIndex('erasedIn', ['document']);
+      await tables.createTable('posted', {
+        letter: { ...line, primaryKey: true },
+        document: { ...document, primaryKey: true },
+        seq: { ...whole, primaryKey: true },
+      });
+      await tables.addIndex('posted', ['document']);
+    },
+  },
 ];

@@ -164,6 +164,12 @@ const tables = {
     document: whole(),
     seq: whole(),
   },
+  /** What a message that went out carried as a file: which moments of which documents. */
+  posted: {
+    letter: part(line()),
+    document: part(whole()),
+    seq: part(whole()),
+  },
   /** Salts and digests of the edits `first` to `last`, 48 bytes each; see `Seals`. */
   seals: {
     document: part(whole()),
@@ -215,6 +221,48 @@ const tables = {
     size: whole(),
     wordsAdded: whole(),
     wordsRemoved: whole(),
+    /** When somebody, `discardedBy`, discarded it; 0 where nobody did. */
+    discarded: moment(),
+    discardedBy: whole(),
+    /** When a rule thinned it out, and by which erasure; 0 where none did. */
+    thinned: moment(),
+    erasure: whole(),
+  },
+  /** How a document, or where that is 0 a collection, is kept, as JSON; by whom and when it was last said. */
+  keepingRules: {
+    document: part(whole()),
+    collection: part(line()),
+    rule: text(),
+    by: whole(),
+    at: moment(),
+  },
+  /**
+   * What was erased, or is being erased: on whose word, why, and how far it is (`state`). `covers` is, as JSON, what has to be erased
+   * beside the instances in `erasedIn`, and what it is searched by; nothing is left there when it is done. `told` is the certificate.
+   */
+  erasures: {
+    key: key(),
+    id: line(),
+    /** The document it was begun in. */
+    document: whole(),
+    kind: line(),
+    state: line(),
+    by: whole(),
+    /** The second owner who agreed; 0 where none had to. */
+    agreed: whole(),
+    reason: text(),
+    at: moment(),
+    done: moment(),
+    covers: text(),
+    told: text(),
+  },
+  /** The instances of a document that an erasure takes, as JSON; the edit by which it tells of it, and what that came to there. */
+  erasedIn: {
+    erasure: part(whole()),
+    document: part(whole()),
+    seq: whole(),
+    ranges: text(),
+    told: text(),
   },
   pastComments: {
     key: key(),

@@ -78,6 +78,19 @@ export class Moments {
     return doc;
   }
 
+  /** Lets go of all that is at hand of a document: what is stored of it was changed. */
+  forget(document: number): void {
+    for (const name of this.parsed.keys()) if (name.startsWith(`${document} `)) this.parsed.delete(name);
+    this.newest.delete(document);
+    this.log.forget(document);
+  }
+
+  /** Deletes the checkpoints of a document from an edit on; they are only kept to spare work. */
+  async dropFrom(document: number, seq: number): Promise<void> {
+    await this.checkpoints.dropFrom(document, seq);
+    this.forget(document);
+  }
+
   /**
    * Stores a checkpoint of `doc` at `seq`: what changed since the one before, or now and then all of it. Those of one document
    * are stored in order; when storing is far behind, one is left out, and moments after it cost more to open.
@@ -118,8 +131,8 @@ export class Moments {
     return { doc, provenance };
   }
 
-  /** Stores the provenance up to its last edit, in place of the one stored before. */
-  async keepProvenance(document: number, provenance: Provenance): Promise<void> {
+  /** Stores the provenance up to its last edit, in place of the one stored before, where that is older or is to be replaced. */
+  async keepProvenance(document: number, provenance: Provenance, replacing = false): Promise<void> {
     const { runs, ...rest } = encodeProvenance(provenance);
     const seq = provenance.runs.seq;
     const row = {
@@ -134,7 +147,8 @@ export class Moments {
         raw: true,
         transaction,
       });
-      if (!held || held.seq < seq) await this.database.models.provenance.upsert(row, { transaction });
+      if (!held || held.seq < seq || replacing)
+        await this.database.models.provenance.upsert(row, { transaction });
     });
   }
 }

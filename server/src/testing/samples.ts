@@ -1,4 +1,4 @@
-import { operations } from '@oxbow/contract';
+import { KEEP_EVERYTHING, operations } from '@oxbow/contract';
 import type { Operations } from '@oxbow/contract';
 import type { Caller, Reply } from './server.js';
 import { PICTURE } from './worlds.js';
@@ -129,6 +129,21 @@ export const asked: Record<keyof Operations, Asking> = {
   collectionSendShareAgain: () => [{ params: { collection: 'none', holder: 'jun' } }],
   collectionEndShare: () => [{ params: { collection: 'none', holder: 'jun' } }],
   collectionEndShares: () => [{ params: { collection: 'none' } }],
+  documentRule: once,
+  listThinnings: once,
+  listErasures: once,
+  listDiscards: once,
+  previewDocumentRule: () => [{ body: { rule: KEEP_EVERYTHING } }],
+  setDocumentRule: () => [{ body: { rule: KEEP_EVERYTHING } }],
+  collectionRule: () => [{ params: { collection: 'none' } }],
+  setCollectionRule: () => [{ params: { collection: 'none' }, body: { rule: KEEP_EVERYTHING } }],
+  previewCollectionRule: () => [{ params: { collection: 'none' }, body: { rule: KEEP_EVERYTHING } }],
+  previewErasure: () => [{ body: { find: 'heron over' } }],
+  erase: () => [{ body: { preview: 'none', reason: 'Not ours to keep' } }],
+  heedErasures: () => [{ body: { edits: [] } }],
+  answerErasure: () => [{ params: { erasure: 'none' }, body: { agree: false } }],
+  discardVersion: () => [{ params: { number: '2' } }],
+  putVersionBack: () => [{ params: { number: '2' } }],
   listGroups: once,
   createGroup: () => [{ body: { name: 'Else' } }],
   changeGroup: () => [{ params: { group: 'none' }, body: { name: 'Else' } }],

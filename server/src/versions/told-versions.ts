@@ -31,6 +31,11 @@ export class ToldVersions {
     private readonly comparisons: Comparisons,
   ) {}
 
+  /** Lets go of what is at hand of a document's versions: its text was changed. */
+  forget(document: number): void {
+    for (const name of this.firsts.keys()) if (name.startsWith(`${document} `)) this.firsts.delete(name);
+  }
+
   /** Versions below a number, newest first. */
   async list(view: Told, before: number, limit: number): Promise<Version[]> {
     const hidden = await this.hidden(view);
@@ -72,8 +77,7 @@ export class ToldVersions {
 
   /** The number of the newest version. */
   async lastNumber(view: Told): Promise<number> {
-    const last = await this.versions.last(view.key);
-    return Math.max(1, (last?.number ?? 1) - (await this.hidden(view)));
+    return Math.max(1, (await this.versions.lastNumber(view.key)) - (await this.hidden(view)));
   }
 
   /** A version that was cut just now, as it is told. */

@@ -9,6 +9,7 @@ import type { Database } from '../store/database.js';
 import type { Stored as Row } from '../store/models.js';
 import type { Moments } from '../store/moments.js';
 import { Slices } from '../threads/slices.js';
+import type { Rules } from './rules.js';
 import { Turns } from '../threads/turns.js';
 
 export interface CutOptions {
@@ -23,23 +24,38 @@ export interface CutOptions {
 type Stored = Row<'versions'>;
 type Named = Version['landmark'];
 
+/** What is neither discarded nor thinned out. */
+const SHOWN = { discarded: 0, thinned: 0 };
+
 /** Cuts versions out of the log and lists them. Cutting is idempotent: a moment has at most one version. */
 export class Versions {
   private readonly cutting = new Turns();
   private listener: (document: number, version: Version) => void = () => undefined;
+  private onOther: (document: number) => void = () => undefined;
 
   constructor(
     private readonly database: Database,
     private readonly moments: Moments,
     private readonly people: People,
     private readonly comparisons: Comparisons,
+    private readonly rules: Rules,
   ) {}
 
   onCut(listener: (document: number, version: Version) => void): void {
     this.listener = listener;
   }
 
-  /** The newest version of a document, or null before the beginning is cut. */
+  /** Calls `listener` when versions are gone, or are there again. */
+  onChanged(listener: (document: number) => void): void {
+    this.onOther = listener;
+  }
+
+  /** Versions of a document are gone, or are there again. */
+  changed(document: number): void {
+    this.onOther(document);
+  }
+
+  /** The newest version of a document, though it may be discarded, or null before the beginning is cut. */
   async last(document: number): Promise<Stored | null> {
     return (await this.database.models.versions.findOne({
       where: { document },
@@ -50,14 +66,40 @@ export class Versions {
 
   async byNumber(document: number, number: number): Promise<Stored | null> {
     return (await this.database.models.versions.findOne({
-      where: { document, number },
+      where: { document, number, ...SHOWN },
+      raw: true,
+    })) as Stored | null;
+  }
+
+  /** The number of the newest version that is shown; 0 where none is. */
+  async lastNumber(document: number): Promise<number> {
+    const [row] = await this.list(document, 2 ** 30, 1);
+    return row?.number ?? 0;
+  }
+
+  /** Discarded versions, those discarded last first. */
+  async discarded(document: number): Promise<Stored[]> {
+    return (await this.database.models.versions.findAll({
+      where: { document, discarded: { [Op.gt]: 0 } },
+      order: [
+        ['discarded', 'DESC'],
+        ['number', 'DESC'],
+      ],
+      raw: true,
+    })) as Stored[];
+  }
+
+  /** The version that ends with an edit, also one that is not shown. */
+  async heldAt(document: number, seq: number): Promise<Stored | null> {
+    return (await this.database.models.versions.findOne({
+      where: { document, seq },
       raw: true,
     })) as Stored | null;
   }
 
   async at(document: number, seq: number): Promise<Stored | null> {
     return (await this.database.models.versions.findOne({
-      where: { document, seq },
+      where: { document, seq, ...SHOWN },
       raw: true,
     })) as Stored | null;
   }
@@ -65,7 +107,7 @@ export class Versions {
   /** Versions below `before`, newest first. */
   async list(document: number, before: number, limit: number): Promise<Stored[]> {
     const rows = await this.database.models.versions.findAll({
-      where: { document, number: { [Op.lt]: before } },
+      where: { document, number: { [Op.lt]: before }, ...SHOWN },
       order: [['number', 'DESC']],
       limit,
       raw: true,
@@ -80,6 +122,7 @@ export class Versions {
 
   /** Cuts whatever pauses and long runs are due by `now`. */
   async cutDue(document: number, now: number): Promise<void> {
+    if ((await this.rules.of(document)).cut === 'asked') return;
     const last = await this.last(document);
     const edits = await this.database.models.edits.findAll({
       where: { document, seq: { [Op.gt]: last?.seq ?? 0 } },
@@ -96,28 +139,26 @@ export class Versions {
     seq: number,
     { cause, at, comment = '', major = false, by }: CutOptions,
   ): Promise<Version> {
-    const held = await this.at(document, seq);
+    const held = await this.heldAt(document, seq);
     if (held) return this.shape(held, await this.nameOf(document, seq));
     const last = await this.last(document);
-    const [earlier, later] = await Promise.all([
-      this.moments.open(document, last?.seq ?? 0),
-      this.moments.open(document, seq),
-    ]);
-    const { totals, gist } = await this.comparisons.compare(earlier, later);
+    const told = await this.sinceOf(document, last?.seq ?? 0, seq);
     const authors = await this.authorKeys(document, last?.seq ?? -1, seq);
+    const isMajor = major || (await this.rules.of(document)).numbers === 'major';
     const row: Stored = {
       document,
       number: (last?.number ?? 0) + 1,
-      label: nextLabel(last?.label ?? null, major),
+      label: nextLabel(last?.label ?? null, isMajor),
       seq,
       at,
       cause,
       authors: JSON.stringify(authors),
       comment,
-      gist: cause === 'beginning' ? 'The blank beginning' : gist,
-      size: await new Slices().through(wordsIn(later)),
-      wordsAdded: totals.wordsAdded,
-      wordsRemoved: totals.wordsRemoved,
+      ...told,
+      gist: cause === 'beginning' ? 'The blank beginning' : told.gist,
+      ...SHOWN,
+      discardedBy: 0,
+      erasure: 0,
     };
     await this.database.writes.add(async (transaction) => {
       await this.database.models.versions.create(row, { transaction });
@@ -130,6 +171,40 @@ export class Versions {
     const version = this.shape(row, await this.nameOf(document, seq));
     this.listener(document, version);
     return version;
+  }
+
+  /** Tells anew what versions behind an edit changed, from the log as it is now; those before it are as they were. */
+  async retell(document: number, from: number): Promise<void> {
+    const { versions } = this.database.models;
+    const rows = await versions.findAll({ where: { document }, order: [['number', 'ASC']], raw: true });
+    let before: Stored | null = null;
+    for (const row of rows) {
+      if (Number(row.thinned) > 0) continue;
+      const earlier = before;
+      before = row;
+      if (row.seq < from || row.cause === 'beginning') continue;
+      const told = await this.sinceOf(document, earlier?.seq ?? 0, row.seq);
+      if (
+        told.gist === row.gist &&
+        told.size === row.size &&
+        told.wordsAdded === row.wordsAdded &&
+        told.wordsRemoved === row.wordsRemoved
+      )
+        continue;
+      const where = { document, number: row.number };
+      await this.database.writes.add((transaction) => versions.update(told, { where, transaction }));
+    }
+  }
+
+  /** What changed from one edit to another, and how long the document is then. */
+  private async sinceOf(document: number, after: number, seq: number) {
+    const [earlier, later] = await Promise.all([
+      this.moments.open(document, after),
+      this.moments.open(document, seq),
+    ]);
+    const { totals, gist } = await this.comparisons.compare(earlier, later);
+    const { wordsAdded, wordsRemoved } = totals;
+    return { gist, size: await new Slices().through(wordsIn(later)), wordsAdded, wordsRemoved };
   }
 
   /** Writes a version's comment anew; what it said before stays on record. */
@@ -170,19 +245,19 @@ export class Versions {
   /** The numbers of the versions that end with some edits, by seq. */
   async numbersAt(document: number, seqs: readonly number[]): Promise<Map<number, number>> {
     const rows = await this.database.models.versions.findAll({
-      where: { document, seq: [...seqs] },
+      where: { document, seq: [...seqs], ...SHOWN },
       attributes: ['number', 'seq'],
       raw: true,
     });
     return new Map(rows.map(({ number, seq }) => [seq, number]));
   }
 
-  /** How many versions end with an edit or before it. */
+  /** How many versions end with an edit or before it, also of those that are not shown. */
   countUpTo(document: number, seq: number): Promise<number> {
     return this.database.models.versions.count({ where: { document, seq: { [Op.lte]: seq } } });
   }
 
-  /** Numbers and labels of the versions behind an edit, in order. */
+  /** Numbers and labels of the versions behind an edit, in order, also of those that are not shown. */
   labelsBehind(document: number, seq: number): Promise<{ number: number; label: string }[]> {
     return this.database.models.versions.findAll({
       where: { document, seq: { [Op.gt]: seq } },

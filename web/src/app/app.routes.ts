@@ -99,6 +99,20 @@ export const routes: Routes = [
     loadComponent: async () => (await import('./sharing/sharing')).Sharing,
   },
   {
+    path: 'documents/:id/keeping',
+    title: 'Keeping · Oxbow Tide',
+    data: { kind: 'documents' },
+    canActivate: [signedIn],
+    loadComponent: async () => (await import('./keeping/keeping')).Keeping,
+  },
+  {
+    path: 'collections/:id/keeping',
+    title: 'Keeping · Oxbow Tide',
+    data: { kind: 'collections' },
+    canActivate: [signedIn],
+    loadComponent: async () => (await import('./keeping/keeping')).Keeping,
+  },
+  {
     path: 'documents/:id',
     title: 'Oxbow Tide',
     canActivate: [signedIn],

@@ -1,6 +1,13 @@
 import type { Node } from 'prosemirror-model';
 import { Step } from 'prosemirror-transform';
-import { blankDocument, finished, insertedTokens, textSchema, tokensOf } from '../../content/index.js';
+import {
+  blankDocument,
+  finished,
+  insertedTokens,
+  isErased,
+  textSchema,
+  tokensOf,
+} from '../../content/index.js';
 import type { Token } from '../../content/index.js';
 import { checkSources, orderBatch } from '../../history/authority.js';
 import type { Source } from '../../history/edit.js';
@@ -14,7 +21,7 @@ import type { ZipPart, ZipParts } from '../packed/zip.js';
 import { pack, unpack } from '../packed/zip.js';
 import { endingOf, pictureOf } from '../picture.js';
 import type { SealedEdit } from './seal.js';
-import { chainOf, digestOf } from './seal.js';
+import { chainOf, digestOf, unvouchedIn } from './seal.js';
 
 /** What the reader and writer need to know of what an archive says of itself; it may say more. */
 export interface About {
@@ -94,7 +101,9 @@ function admit(log: readonly SealedEdit[], at: (doc: Node, seq: number) => void)
     if (verdict.steps.length !== own.steps.length)
       throw new RangeError(`edit ${seq} is not in canonical form`);
     const earned = earnedFrom({ seq, ...own }, provenance.runs, tokens);
-    if (lengthOf(earned) !== lengthOf(own.sources))
+    // What was erased no longer tells where its words began and ended.
+    const isErasedIn = tokens(seq).some(isErased);
+    if (!isErasedIn && lengthOf(earned) !== lengthOf(own.sources))
       throw new RangeError(`edit ${seq} credits somebody with letters that never stood together`);
     doc = appendEdit(provenance, doc, { seq, steps: own.steps, sources });
     at(doc, seq);
@@ -145,13 +154,15 @@ export function faultsOf(about: About, log: readonly SealedEdit[], parts: ZipPar
     if (faults.length < 20) faults.push(words);
   };
   if (log.length !== about.edits) fault(`the log has ${log.length} edits, not ${about.edits}`);
+  const unvouched = unvouchedIn(log);
   const once = new Set<string>();
   log.forEach((edit, i) => {
     const name = `${edit.client} ${edit.counter}`;
     if (edit.seq !== i + 1) fault(`edit ${edit.seq} stands where ${i + 1} should`);
-    else if (edit.salt === null)
+    else if (edit.salt === null && unvouched.has(edit.seq))
       fault(`edit ${edit.seq} has lost its salt: nothing proves who made it, and when`);
-    else if (digestOf(edit.salt, edit) !== edit.digest) fault(`edit ${edit.seq} is not what was sealed`);
+    else if (edit.salt !== null && digestOf(edit.salt, edit) !== edit.digest)
+      fault(`edit ${edit.seq} is not what was sealed`);
     if (edit.acceptedAt < (log[i - 1]?.acceptedAt ?? 0))
       fault(`edit ${edit.seq} is older than the one before it`);
     if (once.has(name)) fault(`edit ${edit.seq} has the number of another one of its client`);

@@ -37,6 +37,14 @@ const acts = {
   ...WRITING_ACTS,
 
   share: { label: 'Share …', about: 'Who has this document, and how' },
+  keeping: {
+    label: 'Keeping and erasing …',
+    about: 'How long versions are kept, which were discarded, and what was erased',
+  },
+  erase: {
+    label: 'Erase the selection …',
+    about: 'Erase the selected text or image for good, from all of the history',
+  },
   print: { label: 'Print …', about: 'Print the page as it is now' },
   keepVersion: { label: 'Keep a version now', about: 'Make this moment a version' },
   log: { label: 'Log', about: 'The history as a table' },
@@ -57,6 +65,10 @@ const acts = {
 
   backToNow: { label: 'Back to now', keys: 'escape', about: 'Leave the past, at the same place in the text' },
   leaveRoom: { label: 'Back to the page', keys: 'escape', about: 'Leave this room' },
+  discard: {
+    label: 'Discard this version',
+    about: 'Put the picked version out of sight for everybody but owners',
+  },
   nextChange: { label: 'Next change', keys: 'j', about: 'Go to the next change' },
   previousChange: { label: 'Previous change', keys: 'k', about: 'Go to the previous change' },
   marks: { label: 'Show or hide the marks', keys: 'm', about: 'Read the text without its marks' },

@@ -48,6 +48,10 @@ export const NOUNS = {
     name: 'Passage life',
     is: 'One paragraph through all of its forms: who made it so, and when.',
   },
+  erased: {
+    name: 'Erased',
+    is: 'Text that an owner took out of the page, of every moment of its history and of all copies, for good. A bar of its length stands in its place.',
+  },
   shelf: { name: 'Shelf', is: 'All documents that you have, under their collections.' },
   arrivals: {
     name: 'Arrivals',

@@ -18,6 +18,7 @@ import { rxResource, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { RouterLink } from '@angular/router';
 import type { Whereabouts } from '@oxbow/contract';
 import { textSchema } from '@oxbow/core/content';
 import { Node } from 'prosemirror-model';
@@ -47,7 +48,7 @@ interface Place {
 /** A past page beside the live one: what is picked in it is carried to where it stood, to the caret, or dragged across. */
 @Component({
   selector: 'ox-carry',
-  imports: [What, MatButtonModule, MatIconModule, MatProgressBarModule, PastPage],
+  imports: [What, MatButtonModule, MatIconModule, MatProgressBarModule, PastPage, RouterLink],
   templateUrl: './carry.html',
   styleUrl: './carry.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -57,6 +58,8 @@ export class Carry {
   readonly document = input.required<string>();
   readonly moment = input.required<number>();
   readonly head = input.required<number>();
+  /** Whether one owns the document, and may erase in it. */
+  readonly owns = input(false);
   /** What the live page scrolls in. */
   readonly scroller = input.required<HTMLElement>();
   readonly closed = output();
@@ -95,6 +98,11 @@ export class Carry {
       .flatMap(({ stands }) => stands.earlier)
       .sort((a, b) => a.from - b.from),
   );
+  /** What is picked, as the address of where it is erased has it. */
+  protected readonly passage = computed(() => {
+    const picked = this.picked();
+    return `${this.moment()}.${picked[0]?.from ?? 0}.${picked.at(-1)?.to ?? 0}`;
+  });
   protected readonly picked = linkedSignal<Node | null, Picked>({
     source: this.doc,
     computation: () => [],

@@ -16,6 +16,7 @@ import { EditorState, NodeSelection, Plugin, PluginKey, TextSelection } from 'pr
 import type { Selection } from 'prosemirror-state';
 import { CellSelection, tableEditing } from 'prosemirror-tables';
 import { Decoration, DecorationSet, EditorView } from 'prosemirror-view';
+import { erasedBars, withoutErased } from '../document/erased';
 import { nodeViews } from '../document/drawn';
 import { noteNumbering } from '../document/notes';
 
@@ -60,6 +61,7 @@ export class PastPage {
     return EditorState.create({
       doc,
       plugins: [
+        erasedBars(),
         new Plugin<DecorationSet>({
           key: goneKey,
           state: {
@@ -100,6 +102,7 @@ export class PastPage {
       {
         state: this.stateOf(this.doc()),
         nodeViews: nodeViews(this.document()),
+        transformCopied: withoutErased,
         attributes: {
           role: 'textbox',
           'aria-multiline': 'true',

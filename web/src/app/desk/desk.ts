@@ -59,6 +59,7 @@ import { LastLook } from './last-look';
 import { ledgerPlugin } from '../ledger/ledger';
 import { LedgerBar } from '../ledger/ledger-bar';
 import { DeskLedger } from '../ledger/ledger-state';
+import { DeviceCopy } from '../document/device-copy';
 import { LiveDocument } from '../document/live-document';
 import { Log } from '../log/log';
 import { MomentCard } from '../moment/moment-card';
@@ -110,6 +111,7 @@ const BRIEF_CARD = 640;
     Going,
     Hearing,
     DeskOffers,
+    DeviceCopy,
     LiveDocument,
     DeskHistory,
     DeskActs,

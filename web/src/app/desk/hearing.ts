@@ -57,6 +57,7 @@ export class Hearing {
       const what = cause.number === undefined ? 'an earlier moment' : `version ${cause.number}`;
       this.words.say(`${name} brought back ${what}.`, look);
     }
+    if (cause.kind === 'erasure') this.words.say(`${name} erased something here, for good.`);
     if (cause.kind === 'takeBack') this.words.say(`${name} took a change back.`, look);
     if (cause.kind === 'filing') this.words.say(`${name} filed ${cause.file} as the next version.`, look);
   }

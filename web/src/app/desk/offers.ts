@@ -1,11 +1,14 @@
 import { Injectable, inject, signal } from '@angular/core';
 import { Router } from '@angular/router';
+import type { Version } from '@oxbow/contract';
 import { Acting } from '../acting/acting';
 import type { Found } from '../acting/acting';
 import { Assembling } from '../assemble/assembling';
 import { AboutDocument } from '../document/about';
 import { DeskHistory } from '../document/history';
 import { LiveDocument } from '../document/live-document';
+import { DeskActs } from '../document/acts';
+import { Words } from '../document/words';
 import { printPage } from '../document/printing';
 import { DeskLedger } from '../ledger/ledger-state';
 import { dayAndTime } from '../look/time';
@@ -28,6 +31,8 @@ export class DeskOffers {
   private readonly live = inject(LiveDocument);
   private readonly log = inject(DeskHistory);
   private readonly router = inject(Router);
+  private readonly words = inject(Words);
+  private readonly acts = inject(DeskActs);
 
   /** Whether the tideline is to have the focus as soon as the history has come. */
   readonly wantsLine = signal(false);
@@ -46,6 +51,14 @@ export class DeskOffers {
     acting.offer(
       { share: () => void this.router.navigate(['/documents', address.document(), 'sharing']) },
       () => about.document()?.role === 'owner',
+    );
+    acting.offer(
+      { keeping: () => void this.router.navigate(['/documents', address.document(), 'keeping']) },
+      () => !this.log.hidden(),
+    );
+    acting.offer(
+      { erase: () => this.eraseSelection() },
+      () => open() && about.document()?.role === 'owner' && this.live.page?.state.selection.empty === false,
     );
     acting.offer({ print: () => printPage(this.live.page?.state.doc ?? null) }, open);
     acting.offer({ leaveRoom: () => this.going.enter(null) }, () => address.place() !== null);
@@ -88,6 +101,7 @@ export class DeskOffers {
       },
       reads,
     );
+    acting.offer({ discard: () => void this.discard() }, () => this.discardable() !== null);
     acting.offer(
       { assemble: () => address.assemble(!assembling.on()) },
       () => reads() && !comparing.look()?.file,
@@ -96,6 +110,33 @@ export class DeskOffers {
       { carry: () => going.enter({ room: 'carry' }) },
       () => about.mayWrite() && reads() && address.pick()?.later !== this.log.head(),
     );
+  }
+
+  /** The picked version, where one may discard it: an owner, any but the beginning. */
+  private discardable(): Version | null {
+    const look = this.comparing.look();
+    if (this.about.document()?.role !== 'owner' || !look || look.file || this.address.place()) return null;
+    const version = this.log.versionAt(look.later.seq);
+    return version && version.cause !== 'beginning' ? version : null;
+  }
+
+  private async discard(): Promise<void> {
+    const version = this.discardable();
+    if (version && (await this.acts.discard(this.address.document(), version))) this.going.go(null);
+  }
+
+  /** Leads to where the selection is erased, if all of the page is accepted: only what the history has can be erased from it. */
+  private eraseSelection(): void {
+    const [view, moment] = [this.live.page, this.live.settled()];
+    if (!view) return;
+    if (moment === null) {
+      this.words.say('What you wrote is still on its way. Try again in a moment.');
+      return;
+    }
+    const { from, to } = view.state.selection;
+    void this.router.navigate(['/documents', this.address.document(), 'keeping'], {
+      queryParams: { passage: `${moment}.${from}.${to}` },
+    });
   }
 
   private toTideline(): void {

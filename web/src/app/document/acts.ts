@@ -8,8 +8,9 @@ import type {
   Version,
 } from '@oxbow/contract';
 import type { Observable } from 'rxjs';
-import { firstValueFrom } from 'rxjs';
+import { firstValueFrom, map } from 'rxjs';
 import { Api, saidOf } from '../api/api';
+import { KeepingApi } from '../api/keeping-api';
 import { Words } from './words';
 
 /** What restoring would do, compared with now; null while that is being worked out. */
@@ -22,6 +23,7 @@ export interface Preview {
 @Injectable()
 export class DeskActs {
   private readonly api = inject(Api);
+  private readonly keeping = inject(KeepingApi);
   private readonly words = inject(Words);
   private readonly running = signal(false);
 
@@ -55,6 +57,17 @@ export class DeskActs {
       },
     );
     return true;
+  }
+
+  /** Puts a version out of sight, and offers to put it back. Answers whether it went well. */
+  async discard(document: string, { number }: Version): Promise<boolean> {
+    const done = await this.run(this.keeping.discard(document, number).pipe(map(() => true)));
+    if (done)
+      this.words.say(`Version ${number} is discarded: out of sight for everybody but owners.`, {
+        label: 'Put it back',
+        run: () => void this.run(this.keeping.putBack(document, number)),
+      });
+    return done !== null;
   }
 
   /** Takes edits back and keeps what came after them; offers to bring them again. Answers whether it went well. */

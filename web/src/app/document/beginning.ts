@@ -56,9 +56,10 @@ export async function begin(means: Means): Promise<Begun> {
     if (joined.seq - base > MUCH) throw new RangeError('too much has been written since');
     const start = Node.fromJSON(textSchema, moment.content);
     const writer = new Writer(draft?.kept.client ?? client, start, base);
-    const view = takenUp(writer, start, joined, draft?.kept ?? null);
+    const kept = draft && (await drafts.heeded(draft.kept, joined.erased));
+    const view = takenUp(writer, start, joined, kept);
     if (acts) writer.recall(acts);
-    return { writer, view, joined, draft };
+    return { writer, view, joined, draft: draft && kept && { ...draft, kept } };
   } catch (error) {
     draft?.release();
     if (!(error instanceof RangeError)) throw error;

@@ -1,10 +1,12 @@
 import { noteNumbers, paperTold } from '@oxbow/core/content';
 import type { Paper } from '@oxbow/core/content';
 import type { Node } from 'prosemirror-model';
+import { drawErasedImage, isErasedImage } from './erased';
 import type { NodeViewConstructor } from 'prosemirror-view';
 
 /** An image as it stands on a page: at its place and width, its caption below it. `address` is where the stored image is. */
 export function drawImage(node: Node, address: string): HTMLElement {
+  if (isErasedImage(node)) return drawErasedImage();
   const { hash, alt, width, place, caption } = node.attrs as Record<string, string | number | null>;
   const picture = document.createElement('img');
   picture.src = address;

@@ -53,9 +53,22 @@ export class DeskHistory {
       .pipe(takeUntilDestroyed())
       .subscribe(({ document, version }) => document === this.id && this.addVersion(version));
     channel
+      .on('versions')
+      .pipe(takeUntilDestroyed())
+      .subscribe(({ document }) => document === this.id && !this.hidden() && void this.loadVersions());
+    channel
       .on('landmarks')
       .pipe(takeUntilDestroyed())
       .subscribe(({ document }) => document === this.id && void this.loadLandmarks());
+  }
+
+  private async loadVersions(): Promise<void> {
+    try {
+      this.cut.set(await firstValueFrom(this.api.allVersions(this.id)));
+      this.failed.set('');
+    } catch (error) {
+      this.failed.set(saidOf(error));
+    }
   }
 
   /** Waits until the history has come, or is known not to. */

@@ -14,6 +14,7 @@ import { Holding } from '../session/holding';
 import type { Kept } from '../live/kept';
 import { Outbox } from '../live/outbox';
 import { SessionEvents, session } from '../session/session.store';
+import { DeviceCopy } from './device-copy';
 import { LiveDocument } from './live-document';
 import { meOf } from '../session/testing';
 import { Copies } from '../live/copies';
@@ -56,6 +57,7 @@ class FakeChannel {
       title: 'Guide',
       role: 'editor',
       history: 'all',
+      erased: 0,
       here: [],
     };
   }
@@ -126,6 +128,7 @@ describe('a document as it lives on the desk', () => {
         provideZonelessChangeDetection(),
         provideStore(),
         provideState(session),
+        DeviceCopy,
         LiveDocument,
         { provide: LiveChannel, useValue: channel },
         {

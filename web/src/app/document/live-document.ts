@@ -9,6 +9,7 @@ import { EditorState } from 'prosemirror-state';
 import type { Plugin, Transaction } from 'prosemirror-state';
 import type { EditorView } from 'prosemirror-view';
 import { Subject } from 'rxjs';
+import { Anew } from '../live/anew';
 import { LiveChannel, Refused } from '../live/channel';
 import { Copies } from '../live/copies';
 import { Drafts, acceptedOf } from '../live/drafts';
@@ -19,6 +20,7 @@ import { session } from '../session/session.store';
 import { Api } from '../api/api';
 import { begin, beginAway } from './beginning';
 import type { Begun } from './beginning';
+import { DeviceCopy } from './device-copy';
 import { Carets } from './carets';
 import { onTop } from './on-top';
 import type { OwnMeta } from './own-acts';
@@ -32,8 +34,8 @@ const FETCH_FIRST = 409;
 /** Answers to what cannot be taken as it is, but is worth keeping: too much at once, not fitting, checked out by another. */
 const KEPT_BACK: ReadonlySet<number> = new Set([413, 422, 423]);
 
-/** Milliseconds without an answer before what is on the device is opened, and without a change before it is kept there. */
-const [AWAY_AFTER, COPY_AFTER] = [1500, 2500];
+/** Milliseconds without an answer before what is on the device is opened. */
+const AWAY_AFTER = 1500;
 const NO_LONGER = 'This document is no longer shared with you.';
 
 /** What a desk knows of its document as a whole. */
@@ -57,6 +59,8 @@ export class LiveDocument {
   private readonly channel = inject(LiveChannel);
   private readonly outbox = inject(Outbox);
   private readonly copies = inject(Copies);
+  private readonly copy = inject(DeviceCopy);
+  private readonly anew = inject(Anew);
   private readonly drafts = inject(Drafts);
   private readonly holdings = inject(Holding);
   private readonly api = inject(Api);
@@ -74,9 +78,10 @@ export class LiveDocument {
   private id = '';
   private joining: readonly WireEdit[][] | null = null;
   private sending: ReturnType<typeof setTimeout> | null = null;
-  private copying: ReturnType<typeof setTimeout> | null = null;
   private summary: DocumentSummary | null = null;
   private busy = false;
+  /** How often something had been erased in the document when it was fetched. */
+  private erased = 0;
   private plugins: Plugin[] = [];
 
   private name = crypto.randomUUID().replaceAll('-', '').slice(0, 12);
@@ -118,7 +123,11 @@ export class LiveDocument {
   });
 
   constructor() {
-    inject(DestroyRef).onDestroy(() => this.close());
+    const troubled = this.copy.trouble.subscribe((why) => this.said.next(why));
+    inject(DestroyRef).onDestroy(() => {
+      troubled.unsubscribe();
+      this.close();
+    });
   }
 
   /** This window's name, under which its edits go out. */
@@ -149,9 +158,13 @@ export class LiveDocument {
     const revoked = this.channel.on('revoked').subscribe(({ document }) => {
       if (document !== this.id) return;
       this.failed.set(NO_LONGER);
-      void this.copies.drop(this.me()?.id ?? '', this.id);
+      void this.copy.drop(this.id);
     });
+    const erased = this.channel
+      .on('erased')
+      .subscribe(({ document }) => document === this.id && void this.beginAnew());
     this.stops.push(
+      () => erased.unsubscribe(),
       () => heard.unsubscribe(),
       this.carets.listen(this.channel, this.id),
       () => revoked.unsubscribe(),
@@ -174,6 +187,7 @@ export class LiveDocument {
     if (this.writer || this.joining || !begun) return begun?.draft?.release();
     const { writer, view, draft, copy } = begun;
     this.startWith(writer, draft);
+    this.erased = copy.about.erased;
     this.first.set(copy.seq);
     this.opened.set({
       state: EditorState.create({ doc: view, plugins: this.plugins }),
@@ -193,17 +207,12 @@ export class LiveDocument {
 
   /** Keeps the document on the device as it was accepted, once nothing has changed for a while. */
   private copySoon(): void {
-    if (this.copying !== null) clearTimeout(this.copying);
-    this.copying = setTimeout(() => this.copy(), COPY_AFTER);
-  }
-
-  private copy(): void {
-    const [about, person, seq] = [this.summary, this.me()?.id, this.settled()];
-    const doc = this.view?.state.doc ?? this.opened()?.state.doc;
-    if (!about || !person || seq === null || !doc || this.failed()) return;
-    this.copies
-      .keep({ person, document: this.id, seq, content: doc.toJSON(), about, at: Date.now() })
-      .catch(() => this.said.next('This browser does not let anything be kept on the device.'));
+    this.copy.soon(() => {
+      const [about, seq] = [this.summary, this.settled()];
+      const doc = this.view?.state.doc ?? this.opened()?.state.doc;
+      if (!about || seq === null || !doc || this.failed()) return null;
+      return { document: this.id, seq, doc, about };
+    });
   }
 
   /** The editor shows itself, and what comes in goes to it. */
@@ -214,7 +223,7 @@ export class LiveDocument {
 
   private close(): void {
     this.flushSoon(0);
-    if (this.copying !== null) clearTimeout(this.copying);
+    this.copy.rest();
     for (const stop of this.stops) stop();
     this.channel.leave(this.id);
   }
@@ -279,6 +288,7 @@ export class LiveDocument {
 
   private async rejoin(writer: Writer): Promise<Joined> {
     const joined = await this.channel.join(this.id, writer.confirmed);
+    if (joined.erased !== this.erased) await this.beginAnew();
     this.take(joined.edits);
     writer.reconnected();
     return joined;
@@ -295,10 +305,18 @@ export class LiveDocument {
       holding: this.holding(),
     });
     this.startWith(writer, draft);
+    this.erased = joined.erased;
     this.first.set(joined.seq);
     this.copySoon();
     this.opened.set({ state: EditorState.create({ doc: view, plugins: this.plugins }), role: joined.role });
     return joined;
+  }
+
+  /** Something was erased: all that this window has of the document is let go of and fetched again; what waits is on the device. */
+  private async beginAnew(): Promise<void> {
+    await this.copy.drop(this.id);
+    if (this.writer) await this.outbox.keep(this.box(this.writer, this.standing()));
+    this.anew.load();
   }
 
   private hear(edits: readonly WireEdit[]): void {
@@ -413,6 +431,7 @@ export class LiveDocument {
       person: this.me()?.id ?? '',
       message: this.message(writer.unsent()),
       standing,
+      erased: this.erased,
       title: this.about()?.title ?? '',
       at: Date.now(),
     };

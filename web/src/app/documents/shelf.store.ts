@@ -30,6 +30,7 @@ import {
 } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { LiveChannel } from '../live/channel';
+import { Drafts } from '../live/drafts';
 import { Copies } from '../live/copies';
 import { isAway } from '../session/remembered';
 import { SessionEvents, session } from '../session/session.store';
@@ -180,6 +181,26 @@ export const shelfEffects = {
       return actions.pipe(
         ofType(SessionEvents.signedOut, ShelfEvents.documentGone),
         concatMap((event) => ('id' in event ? copies.drop(person, event.id) : copies.dropAll(person))),
+      );
+    },
+    { functional: true, dispatch: false },
+  ),
+  /** What was erased on the server goes from this device too. */
+  heed: createEffect(
+    (actions = inject(Actions), copies = inject(Copies), drafts = inject(Drafts), store = inject(Store)) => {
+      const me = store.selectSignal(session.selectPerson);
+      return actions.pipe(
+        ofType(ShelfEvents.loaded, ShelfEvents.documentArrived),
+        concatMap(async (event) => {
+          const person = me()?.id ?? '';
+          const documents = 'documents' in event ? event.documents : [event.document];
+          await copies.heed(person, documents);
+          for (const { id, erased } of documents) if (erased > 0) await drafts.heed(person, id, erased);
+        }),
+        catchError((error: unknown, again) => {
+          if (!isAway(error)) throw error;
+          return again;
+        }),
       );
     },
     { functional: true, dispatch: false },

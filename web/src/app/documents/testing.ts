@@ -18,6 +18,7 @@ export function summaryOf(id: string, more: Partial<DocumentSummary> = {}): Docu
     fresh: { sittings: 0, people: [], wordsIn: 0, wordsOut: 0 },
     watched: false,
     checkOut: null,
+    erased: 0,
     ...more,
   };
 }

@@ -29,6 +29,7 @@ const about = (checkOut: DocumentSummary['checkOut'], role: DocumentSummary['rol
   fresh: { sittings: 0, people: [], wordsIn: 0, wordsOut: 0 },
   watched: false,
   checkOut,
+  erased: 0,
 });
 
 describe('how writing is kept on the desk', () => {

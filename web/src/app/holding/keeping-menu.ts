@@ -2,8 +2,11 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
+import { RouterLink } from '@angular/router';
 import type { DocumentSummary } from '@oxbow/contract';
 import { firstValueFrom } from 'rxjs';
+import { Acting } from '../acting/acting';
+import { ACTS } from '../acting/acts';
 import { Api, saidOf } from '../api/api';
 import { LiveDocument } from '../document/live-document';
 import { Words } from '../document/words';
@@ -13,7 +16,7 @@ import { Preferring } from '../session/preferring';
 /** How writing is kept in a document: as one writes, held back until one puts it in, or by one person at a time. */
 @Component({
   selector: 'ox-keeping-menu',
-  imports: [MatButtonModule, MatIconModule, MatMenuModule],
+  imports: [MatButtonModule, MatIconModule, MatMenuModule, RouterLink],
   template: `
     <button matButton="outlined" type="button" [matMenuTriggerFor]="menu">Keeping …</button>
     <mat-menu #menu="matMenu">
@@ -57,6 +60,10 @@ import { Preferring } from '../session/preferring';
           Ask for check-out: one person writes at a time
         </button>
       }
+      <a mat-menu-item [routerLink]="['/documents', document().id, 'keeping']">{{ acts.keeping.label }}</a>
+      @if (document().role === 'owner') {
+        <button mat-menu-item type="button" (click)="acting.do('erase')">{{ acts.erase.label }}</button>
+      }
     </mat-menu>
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -64,6 +71,8 @@ import { Preferring } from '../session/preferring';
 export class KeepingMenu {
   readonly document = input.required<DocumentSummary>();
 
+  protected readonly acting = inject(Acting);
+  protected readonly acts = ACTS;
   private readonly api = inject(Api);
   private readonly live = inject(LiveDocument);
   private readonly words = inject(Words);

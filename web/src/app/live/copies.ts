@@ -28,6 +28,16 @@ export class Copies {
     return all.sort((a, b) => b.at - a.at);
   }
 
+  /** Lets go of documents in which something was erased since: by how often something was. */
+  async heed(
+    person: string,
+    documents: readonly { readonly id: string; readonly erased: number }[],
+  ): Promise<void> {
+    const erased = new Map(documents.map((one) => [one.id, one.erased]));
+    for (const { document, about } of await this.all(person))
+      if ((erased.get(document) ?? about.erased) !== about.erased) await this.drop(person, document);
+  }
+
   /** Lets go of a document, such as one that is not shared any more. */
   async drop(person: string, document: string): Promise<void> {
     await (await this.device.stores).delete('copies', [person, document]);

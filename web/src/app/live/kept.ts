@@ -12,6 +12,8 @@ export interface Kept {
   readonly person: string;
   readonly message: EditsMessage;
   readonly standing: Standing;
+  /** How often something had been erased in the document by then; see `Joined`. */
+  readonly erased?: number;
   /** Title of the document. */
   readonly title: string;
   /** When it was last kept, milliseconds since the epoch. */

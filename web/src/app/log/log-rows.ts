@@ -255,6 +255,10 @@ function sayCause(cause: Cause): string {
       return `copied from ${cause.title}`;
     case 'merge':
       return `brought home from ${cause.title}`;
+    case 'erasure':
+      return 'erased text, for good';
+    case 'thinning':
+      return 'thinned versions out by a rule';
     case 'title':
       return `title changed from “${cause.before}” to “${cause.after}”`;
     case 'collection':

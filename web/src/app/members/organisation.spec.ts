@@ -3,7 +3,13 @@ import { Room } from '../testing/room';
 import { Organisation } from './organisation';
 
 describe('the settings of the organisation', () => {
-  const settings = { name: 'The trust', invites: 'admins', guests: 'everybody', binDays: 30 };
+  const settings = {
+    name: 'The trust',
+    invites: 'admins',
+    guests: 'everybody',
+    binDays: 30,
+    secondOwner: false,
+  };
 
   it('are changed by a form that says what is wrong with it', async () => {
     const me = meOf({ id: 'ines', name: 'Ines Okell', initials: 'IO', colour: 0 }, { admin: true });

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { FormControl, FormGroup, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
+import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
@@ -13,7 +14,14 @@ import { MembershipApi } from '../api/membership-api';
 /** What the organisation has decided, for administrators: its name, who invites and takes guests, how long the bin keeps. */
 @Component({
   selector: 'ox-organisation',
-  imports: [MatButtonModule, MatFormFieldModule, MatInputModule, MatSelectModule, ReactiveFormsModule],
+  imports: [
+    MatButtonModule,
+    MatCheckboxModule,
+    MatFormFieldModule,
+    MatInputModule,
+    MatSelectModule,
+    ReactiveFormsModule,
+  ],
   template: `
     <section aria-labelledby="organisation-title">
       <h2 id="organisation-title">The organisation</h2>
@@ -52,6 +60,9 @@ import { MembershipApi } from '../api/membership-api';
             <mat-error>Please give a whole number of days, 1 to 3650</mat-error>
           }
         </mat-form-field>
+        <mat-checkbox formControlName="secondOwner">
+          A second owner has to agree before something is erased for good
+        </mat-checkbox>
         <button matButton="filled" type="submit" [disabled]="busy()">Keep these settings</button>
       </form>
       <p role="status">{{ told() }}</p>
@@ -74,6 +85,7 @@ export class Organisation {
     }),
     invites: new FormControl<OrganisationSettings['invites']>('admins', { nonNullable: true }),
     guests: new FormControl<OrganisationSettings['guests']>('everybody', { nonNullable: true }),
+    secondOwner: new FormControl(false, { nonNullable: true }),
     binDays: new FormControl(30, {
       nonNullable: true,
       validators: [Validators.required, Validators.min(1), Validators.max(3650), Validators.pattern(/^\d+$/)],

@@ -13,6 +13,9 @@ import { MatMenuModule } from '@angular/material/menu';
 import type { Landmark, Person, Version } from '@oxbow/contract';
 import type { Format } from '@oxbow/core/formats';
 import { Clipboard } from '@angular/cdk/clipboard';
+import { RouterLink } from '@angular/router';
+import { Acting } from '../acting/acting';
+import { ACTS } from '../acting/acts';
 import { What } from '../acting/what';
 import { colourOf } from '../look/colours';
 import { Send } from '../arrivals/send';
@@ -40,6 +43,7 @@ import { TakingBack } from './taking-back';
     MatIconModule,
     MatMenuModule,
     Naming,
+    RouterLink,
     TakingBack,
   ],
   templateUrl: './moment-card.html',
@@ -58,6 +62,8 @@ export class MomentCard {
   readonly people = input.required<ReadonlyMap<string, Person>>();
   readonly isNow = input.required<boolean>();
   readonly mayRestore = input.required<boolean>();
+  /** Whether one owns the document. */
+  readonly owns = input(false);
   readonly preview = input.required<Preview | null>();
   readonly busy = input.required<boolean>();
   readonly carryAsked = output();
@@ -69,6 +75,8 @@ export class MomentCard {
   readonly closed = output();
   readonly said = output<string>();
 
+  protected readonly acting = inject(Acting);
+  protected readonly acts = ACTS;
   private readonly clipboard = inject(Clipboard);
   private readonly sending = inject(Send);
   /** What is being done with the moment; another moment ends it, but for naming, so that no name is lost on the way. */

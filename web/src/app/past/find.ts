@@ -10,6 +10,7 @@ import {
 import { rxResource } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
+import { RouterLink } from '@angular/router';
 import type { Appearance, FoundInTime, Person } from '@oxbow/contract';
 import type { Trace } from '@oxbow/core/history';
 import { of } from 'rxjs';
@@ -25,7 +26,7 @@ const WIDTH = 860;
 /** Words in all versions of a document: when they were there, when they came and went, and who brought and removed them. */
 @Component({
   selector: 'ox-find',
-  imports: [FormsModule, MatButtonModule, Room, Who],
+  imports: [FormsModule, MatButtonModule, Room, RouterLink, Who],
   template: `
     <ox-room
       name="Find in time"
@@ -48,7 +49,18 @@ const WIDTH = 860;
           <button matButton="filled" type="submit">Find</button>
         </form>
         @if (all(); as all) {
-          <p class="count" role="status">{{ summary() }}</p>
+          <p class="count" role="status">
+            {{ summary() }}
+            @if (owns()) {
+              <a
+                matButton
+                [routerLink]="['/documents', document(), 'keeping']"
+                [queryParams]="{ find: query() }"
+              >
+                Erase these words …
+              </a>
+            }
+          </p>
           <svg [attr.viewBox]="'0 0 ' + width + ' 16'" class="when" aria-hidden="true">
             <line x1="0" [attr.x2]="width" y1="8" y2="8" />
             @for (bar of bars(); track bar.x) {
@@ -115,6 +127,8 @@ const WIDTH = 860;
 export class Find {
   readonly document = input.required<string>();
   readonly query = input.required<string>();
+  /** Whether one owns the document, and may erase in it. */
+  readonly owns = input(false);
   readonly traces = input.required<readonly Trace[]>();
   readonly people = input.required<ReadonlyMap<string, Person>>();
   readonly queried = output<string>();

@@ -4,6 +4,7 @@ import type { Node } from 'prosemirror-model';
 import { EditorState } from 'prosemirror-state';
 import { Mapping, Step } from 'prosemirror-transform';
 import { Decoration, DecorationSet, EditorView } from 'prosemirror-view';
+import { erasedBars } from '../document/erased';
 import { nodeViews } from '../document/drawn';
 import { noteNumbering } from '../document/notes';
 import type { Frame } from './frames';
@@ -34,7 +35,7 @@ export class Replay {
     this.view = new EditorView(
       { mount: page },
       {
-        state: EditorState.create({ doc: first, plugins: [noteNumbering()] }),
+        state: EditorState.create({ doc: first, plugins: [noteNumbering(), erasedBars()] }),
         editable: () => false,
         nodeViews: nodeViews(document),
         attributes: { 'aria-label': 'The document as it was', role: 'document' },

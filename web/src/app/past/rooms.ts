@@ -47,6 +47,7 @@ export interface Place {
         <ox-find
           [document]="document()"
           [query]="place().q ?? ''"
+          [owns]="owns()"
           [traces]="log.traces()"
           [people]="people()"
           (queried)="moved.emit({ room: 'find', q: $event })"
@@ -98,6 +99,7 @@ export class Rooms {
   readonly place = input.required<Place>();
   readonly people = input.required<ReadonlyMap<string, Person>>();
   readonly mayWrite = input.required<boolean>();
+  readonly owns = input(false);
   readonly pick = input.required<Pick | null>();
   /** The whole of what the tideline shows, to play when nothing is picked. */
   readonly shown = input.required<Pick>();

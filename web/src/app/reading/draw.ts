@@ -1,5 +1,7 @@
 import type { Mark as Style, Node } from 'prosemirror-model';
 import { DOMSerializer } from 'prosemirror-model';
+import { FILLER } from '@oxbow/core/content';
+import { drawErased, erasedRuns } from '../document/erased';
 import { drawImage, drawPaper, noteNumber } from '../document/drawn';
 import type { Ghost, Mark, SideMarks } from './sheet';
 
@@ -17,6 +19,11 @@ export function draw(sheet: Sheet, from: number, to: number): DocumentFragment {
   const fragment = document.createDocumentFragment();
   new Drawing(sheet, from, to).blocks(sheet.doc, 0, fragment, from, to);
   return fragment;
+}
+
+/** A stretch of text, all of it erased or none. */
+function drawText(text: string): globalThis.Node {
+  return text.startsWith(FILLER) ? drawErased(text) : document.createTextNode(text);
 }
 
 class Drawing {
@@ -92,7 +99,11 @@ class Drawing {
     const marks = this.marks.filter((mark) => mark.from < to && mark.to > from && this.drawsText(mark));
     const cuts = new Set([from, to, ...marks.flatMap((mark) => [mark.from, mark.to])]);
     for (const { at, block: whole } of this.ghosts) if (!whole) cuts.add(at);
-    block.forEach((child, offset) => cuts.add(start + offset).add(start + offset + child.nodeSize));
+    block.forEach((child, offset) => {
+      cuts.add(start + offset).add(start + offset + child.nodeSize);
+      for (const run of child.isText ? erasedRuns(child.text ?? '') : [])
+        for (const edge of run) cuts.add(start + offset + edge);
+    });
     const places = [...cuts].filter((cut) => cut >= from && cut <= to).sort((a, b) => a - b);
     places.forEach((place, i) => {
       this.seams(place, into, start + block.content.size);
@@ -116,7 +127,7 @@ class Drawing {
   ): globalThis.Node {
     const { node, offset } = block.childAfter(from - start);
     let dom: globalThis.Node = node?.isText
-      ? document.createTextNode((node.text ?? '').slice(from - start - offset, to - start - offset))
+      ? drawText((node.text ?? '').slice(from - start - offset, to - start - offset))
       : node
         ? this.node(node, from)
         : document.createTextNode('');

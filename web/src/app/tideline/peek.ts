@@ -9,7 +9,7 @@ import {
   viewChild,
 } from '@angular/core';
 import type { Moment } from '@oxbow/contract';
-import { textSchema } from '@oxbow/core/content';
+import { asTold, textSchema } from '@oxbow/core/content';
 import { LRUCache } from 'lru-cache';
 import { DOMSerializer, Fragment, Node } from 'prosemirror-model';
 import { firstValueFrom } from 'rxjs';
@@ -65,7 +65,7 @@ export class Peek {
   }
 
   private draw(moment: Moment, depth: number): void {
-    const doc = Node.fromJSON(textSchema, moment.content);
+    const doc = asTold(Node.fromJSON(textSchema, moment.content));
     const start = Math.max(0, Math.min(doc.childCount - BLOCKS, Math.floor(depth * doc.childCount)));
     const blocks = Array.from({ length: Math.min(BLOCKS, doc.childCount - start) }, (_, i) =>
       doc.child(start + i),

@@ -13,7 +13,7 @@ export interface Post {
 /** Something other than writing, drawn below the bar it happened in. */
 export interface Sign {
   readonly x: number;
-  readonly kind: 'restore' | 'assembly' | 'filing' | 'title';
+  readonly kind: 'erasure' | 'restore' | 'assembly' | 'filing' | 'title';
   readonly label: string;
 }
 
@@ -42,7 +42,7 @@ export function postsOf(layout: Layout, landmarks: readonly Landmark[], width: n
   }));
 }
 
-/** One sign for each bar in which a file was filed, something brought back, or the title changed; its label tells all. */
+/** One sign for each bar in which something was erased, a file was filed, something brought back, or the title changed; its label tells all. */
 export function signsOf(layout: Layout, causes: ReadonlyMap<number, Cause>): Sign[] {
   const signs: Sign[] = [];
   const events = [...causes]
@@ -57,7 +57,7 @@ export function signsOf(layout: Layout, causes: ReadonlyMap<number, Cause>): Sig
     const start = next;
     while ((events[next]?.seq ?? Infinity) <= sitting.last) next++;
     const here = events.slice(start, next);
-    const [kind] = (['restore', 'assembly', 'filing', 'title'] as const).filter((one) =>
+    const [kind] = (['erasure', 'restore', 'assembly', 'filing', 'title'] as const).filter((one) =>
       here.some((event) => event.kind === one),
     );
     if (kind) signs.push({ x: x + width / 2, kind, label: here.map(({ label }) => label).join(', ') });
@@ -67,6 +67,10 @@ export function signsOf(layout: Layout, causes: ReadonlyMap<number, Cause>): Sig
 
 function signOf(cause: Cause): Pick<Sign, 'kind' | 'label'> | null {
   switch (cause.kind) {
+    case 'erasure':
+      return { kind: 'erasure', label: 'text erased by an owner' };
+    case 'thinning':
+      return { kind: 'erasure', label: 'versions thinned out by a rule' };
     case 'restore':
       return {
         kind: 'restore',

@@ -1,4 +1,4 @@
-import { textSchema, wordCount } from '@oxbow/core/content';
+import { asTold, textSchema, wordCount } from '@oxbow/core/content';
 import { assemble, compare, gistOf, rowsOf, totalsOf } from '@oxbow/core/compare';
 import type { Comparison } from '@oxbow/core/compare';
 import { FormatError, formatOfFile, handsOf, pictureOf, readFile, writeRedline } from '@oxbow/core/formats';
@@ -28,7 +28,8 @@ function redlineOf({
   images,
   ...about
 }: RedlineTask): Uint8Array<ArrayBuffer> {
-  const comparison = compare(Node.fromJSON(textSchema, earlier), Node.fromJSON(textSchema, later));
+  const [one, other] = [earlier, later].map((content) => asTold(Node.fromJSON(textSchema, content)));
+  const comparison = compare(one as Node, other as Node);
   const pictures = images.map((bytes) => pictureOf(bytes)).filter((picture) => picture !== null);
   const byHash = new Map(pictures.map((picture) => [picture.hash, picture]));
   const file = writeRedline(format, comparison, handsOf(credits), {

@@ -24,6 +24,7 @@ import { byAttributes } from './columns';
 import { hearCaret } from './caret';
 import { Finding } from './finding';
 import { nodeViews } from '../document/drawn';
+import { withoutErased } from '../document/erased';
 import { ledgerKey } from '../ledger/ledger';
 import { DeskLedger } from '../ledger/ledger-state';
 import { LiveDocument } from '../document/live-document';
@@ -128,6 +129,8 @@ export class Editor {
         },
         handleClick: (_view, position, event) => this.tick(view, position, event),
         handleDOMEvents: { copy: taken, cut: taken, dragstart: taken, keydown: hearCaret },
+        transformCopied: withoutErased,
+        transformPasted: withoutErased,
         transformPastedHTML: (html) => this.cleaned(html),
         handlePaste: (_view, event) => this.takeImages(view, event.clipboardData?.files, null),
         handleDrop: (_view, event) =>

@@ -11,6 +11,7 @@ import type { Command } from 'prosemirror-state';
 import { goToNextCell, tableEditing } from 'prosemirror-tables';
 import type { Act } from '../acting/act';
 import { WRITING_ACTS } from '../acting/writing-acts';
+import { erasedBars } from '../document/erased';
 import { noteNumbering } from '../document/notes';
 import { REMOTE } from '../document/remote';
 import { columnDragging } from './columns';
@@ -74,6 +75,7 @@ export function writingPlugins({ undo, toTools, toLife }: Ways): Plugin[] {
     gapCursor(),
     search(),
     columnDragging(),
+    erasedBars(),
     tables(),
     noteNumbering(),
     notesPlugin(),

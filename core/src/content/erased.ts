@@ -1,0 +1,73 @@
+import { Fragment } from 'prosemirror-model';
+import type { Attrs, Mark, Node, NodeType } from 'prosemirror-model';
+import type { Token } from './tokens.js';
+
+/**
+ * The UTF-16 unit that stands for an erased one: the control character DELETE (ISO/IEC 6429), of one byte in UTF-8, which nobody's text
+ * may bring.
+ */
+export const FILLER = '\u007f';
+
+/** What an erased unit is shown as where nothing can be drawn: part of a bar as long as what was there (Unicode: FULL BLOCK). */
+const BAR = '\u2588';
+
+/** A text as it is told to people: what was erased as a bar of its length. */
+export function told(text: string): string {
+  return text.includes(FILLER) ? text.replaceAll(FILLER, BAR) : text;
+}
+
+/** A document as it is told in files: what was erased in it as bars, of the same length. */
+export function asTold(node: Node): Node {
+  if (node.isText)
+    return (node.text ?? '').includes(FILLER)
+      ? node.type.schema.text(told(node.text ?? ''), node.marks)
+      : node;
+  if (node.attrs['hash'] === ERASED_IMAGE)
+    return node.type.create({ ...node.attrs, alt: 'erased image' }, null, node.marks);
+  if (node.isLeaf) return node;
+  const children = node.children.map(asTold);
+  return children.every((child, i) => child === node.child(i))
+    ? node
+    : node.copy(Fragment.fromArray(children));
+}
+
+/** What an erased image is named: the hash of nothing. */
+export const ERASED_IMAGE = '0'.repeat(64);
+
+/** One or more erased units side by side. */
+export const ERASED_RUN = new RegExp(`${FILLER}+`, 'g');
+
+/** What the attributes of a node that say what somebody wrote become when it is erased, by name; the node's `erased` trait. */
+export function erasedAttrs(type: NodeType): Attrs | null {
+  return (type.spec['erased'] as Attrs | undefined) ?? null;
+}
+
+/** Marks without those that say what somebody wrote, such as the address of a link. */
+export function erasedMarks(marks: readonly Mark[]): readonly Mark[] {
+  return marks.some(saysSomething) ? marks.filter((mark) => !saysSomething(mark)) : marks;
+}
+
+/** Whether a mark carries words of somebody's; its `says` trait. */
+export function saysSomething(mark: Mark): boolean {
+  return mark.type.spec['says'] === true;
+}
+
+/** A token as it stands after erasing: as long, of the same kind, and silent about what it was. */
+export function erasedToken(token: Token): Token {
+  if (token.kind === 'unit') return { kind: 'unit', unit: FILLER, marks: erasedMarks(token.marks) };
+  if (token.kind === 'leaf') return { kind: 'leaf', node: erasedLeaf(token.node) };
+  if (token.kind !== 'open') return token;
+  const attrs = erasedAttrs(token.type);
+  return attrs ? { ...token, attrs: { ...token.attrs, ...attrs } } : token;
+}
+
+/** A leaf as it stands after erasing. */
+export function erasedLeaf(node: Node): Node {
+  return node.type.create({ ...node.attrs, ...erasedAttrs(node.type) }, null, erasedMarks(node.marks));
+}
+
+/** Whether a token is what erasing leaves of text or an image: nothing that could come back. */
+export function isErased(token: Token): boolean {
+  if (token.kind === 'unit') return token.unit === FILLER;
+  return token.kind === 'leaf' && token.node.attrs['hash'] === ERASED_IMAGE;
+}

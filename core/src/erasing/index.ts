@@ -1,0 +1,13 @@
+export { Blanking } from './blanking.js';
+export type { Blanked } from './blanking.js';
+export { withErased } from './incoming.js';
+export { Instances } from './instances.js';
+export type { Span } from './instances.js';
+export { isAccount, isCard, soughtAccounts, soughtCards, soughtText } from './numbers.js';
+export type { Sought, Stretch } from './numbers.js';
+export { byCopies, carried, insideOf, passageAt, sharing, unseenAt } from './reach.js';
+export type { CopiedRange, Ends } from './reach.js';
+export { everStood } from './sought.js';
+export type { FoundEver } from './sought.js';
+export { goingBy } from './thinning.js';
+export type { KeptVersion, ThinningRule } from './thinning.js';

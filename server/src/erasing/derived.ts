@@ -1,0 +1,62 @@
+import { ERASED_IMAGE } from '@oxbow/core/content';
+import type { Comparisons } from '../compare/comparisons.js';
+import type { Rooms } from '../ordering/rooms.js';
+import type { Past } from '../past/past.js';
+import { CHUNK } from '../past/words.js';
+import type { WordIndex } from '../past/words.js';
+import type { Gauges } from '../shelf/gauges.js';
+import type { Database } from '../store/database.js';
+import type { ToldVersions } from '../versions/told-versions.js';
+import type { Versions } from '../versions/versions.js';
+import { Op } from 'sequelize';
+
+/** What is made of documents' logs and kept beside them: letters, the index of words, sittings, what versions tell, images. */
+export class Derived {
+  constructor(
+    private readonly database: Database,
+    private readonly rooms: Rooms,
+    private readonly versions: Versions,
+    private readonly told: ToldVersions,
+    private readonly gauges: Gauges,
+    private readonly comparisons: Comparisons,
+    private readonly past: Past,
+    private readonly words: WordIndex,
+  ) {}
+
+  /** Makes all of it anew for a document whose log was changed from an edit on. */
+  async renew(document: number, from: number): Promise<void> {
+    this.rooms.histories.forget(document);
+    this.told.forget(document);
+    this.comparisons.forget();
+    await this.past.forget(document);
+    const { letters } = this.database.models;
+    const chunk = Math.floor(Math.max(0, from - 1) / CHUNK);
+    await this.database.writes.add(async (transaction) => {
+      await letters.destroy({ where: { document, chunk: { [Op.gte]: chunk } }, transaction });
+      await this.words.forget(document, transaction, chunk);
+    });
+    await this.past.chronicles.index(document);
+    await this.gauges.forget(document);
+    await this.versions.retell(document, from);
+    this.versions.changed(document);
+    this.comparisons.forget();
+  }
+
+  /** Deletes the images of a document that no moment of it shows any more, and of all documents those that none holds. Answers their hashes. */
+  async collect(document: number, hashes: ReadonlySet<string>): Promise<string[]> {
+    const gone: string[] = [];
+    for (const hash of hashes)
+      if (hash !== ERASED_IMAGE && !(await this.rooms.moments.log.hasNamed(document, 0, hash)))
+        gone.push(hash);
+    if (gone.length === 0) return [];
+    await this.database.writes.add(async (transaction) => {
+      await this.database.models.documentImages.destroy({ where: { document, hash: gone }, transaction });
+      await this.database.sequelize.query(
+        `DELETE FROM images WHERE hash IN (:gone)
+           AND NOT EXISTS (SELECT 1 FROM "documentImages" WHERE "documentImages".hash = images.hash)`,
+        { replacements: { gone }, transaction },
+      );
+    });
+    return gone;
+  }
+}

@@ -1,0 +1,91 @@
+import type { ErasedDocument } from '@oxbow/contract';
+import { isErased } from '@oxbow/core/content';
+import type { Token } from '@oxbow/core/content';
+import type { Instances } from '@oxbow/core/erasing';
+import type { RunSequence } from '@oxbow/core/history';
+import type { Rooms } from '../ordering/rooms.js';
+import type { Database } from '../store/database.js';
+import { Slices } from '../threads/slices.js';
+
+/** What a set of instances of a document comes to. */
+export interface Extent extends Pick<
+  ErasedDocument,
+  'letters' | 'images' | 'edits' | 'versions' | 'numbers' | 'now'
+> {
+  /** Its texts, as they stood side by side in the history. */
+  readonly texts: readonly string[];
+  /** The images in it. */
+  readonly hashes: ReadonlySet<string>;
+  /** The edits by which any of it came or went. */
+  readonly events: ReadonlySet<number>;
+}
+
+/** Tells what sets of instances hold, and which versions show them. */
+export class Extents {
+  constructor(
+    private readonly database: Database,
+    private readonly rooms: Rooms,
+  ) {}
+
+  async of(document: number, set: Instances): Promise<Extent> {
+    const { provenance } = await (await this.rooms.get(document)).storedHead();
+    const tokens = await this.rooms.moments.log.tokens(document, set.seqs, new Slices());
+    const versions = await this.database.models.versions.findAll({
+      where: { document, discarded: 0, thinned: 0 },
+      attributes: ['number', 'seq'],
+      order: [['number', 'ASC']],
+      raw: true,
+    });
+    const { texts, letters, hashes, images, stands } = readIn(provenance.runs, set, tokens);
+    const numbers = versions
+      .filter(({ seq }) => stands.some(([born, died]) => born <= seq && (died === 0 || died > seq)))
+      .map(({ number }) => number);
+    return {
+      letters,
+      images,
+      edits: set.seqs.length,
+      versions: numbers.length,
+      numbers,
+      now: stands.some(([, died]) => died === 0),
+      texts,
+      hashes,
+      events: new Set(stands.flatMap(([born, died]) => (died === 0 ? [born] : [born, died]))),
+    };
+  }
+}
+
+/** What a set holds that is not erased yet, read in the order of the history, and from which edit to which each stretch of it stood. */
+function readIn(runs: RunSequence, set: Instances, tokens: ReadonlyMap<number, readonly Token[]>) {
+  const texts: string[] = [];
+  const stands: [born: number, died: number][] = [];
+  const hashes = new Set<string>();
+  let [letters, images, text] = [0, 0, ''];
+  const flush = (): void => {
+    if (text.trim() !== '') texts.push(text.trim());
+    text = '';
+  };
+  for (const run of runs.all()) {
+    const spans = set.within(run);
+    if (spans.length === 0) {
+      if (run.diedAt === 0) flush();
+      continue;
+    }
+    stands.push([run.seq, run.diedAt]);
+    for (const { from, to } of spans)
+      for (const token of (tokens.get(run.seq) ?? []).slice(from, to)) {
+        if (isErased(token)) continue;
+        if (token.kind === 'unit') {
+          letters++;
+          text += token.unit;
+          continue;
+        }
+        flush();
+        const hash: unknown = token.kind === 'leaf' ? token.node.attrs['hash'] : undefined;
+        if (typeof hash !== 'string') continue;
+        images++;
+        hashes.add(hash);
+      }
+  }
+  flush();
+  return { texts, letters, hashes, images, stands };
+}

@@ -1,0 +1,202 @@
+import type { KeepingRule, RulePreview, Thinning as ThinningTold } from '@oxbow/contract';
+import { goingBy, unseenAt } from '@oxbow/core/erasing';
+import type { Instances, ThinningRule } from '@oxbow/core/erasing';
+import { nanoid } from 'nanoid';
+import type { People } from '../access/people.js';
+import type { Rooms } from '../ordering/rooms.js';
+import type { Database } from '../store/database.js';
+import type { Stored } from '../store/models.js';
+import type { Rules } from '../versions/rules.js';
+import type { Eraser } from './eraser.js';
+import type { Extents } from './extent.js';
+
+const DAY = 24 * 3600_000;
+/** Bytes that a letter takes beside the log, in letters and checkpoints, packed; measured on the demo. */
+const BYTES_A_LETTER = 0.7;
+
+type Version = Stored<'versions'>;
+
+/** What goes of a document by a rule: versions, and what no kept moment shows. */
+interface Plan {
+  readonly versions: readonly Version[];
+  readonly going: readonly Version[];
+  readonly set: Instances;
+}
+
+/** Thins documents out by the rules they are kept by. */
+export class Thinning {
+  constructor(
+    private readonly database: Database,
+    private readonly people: People,
+    private readonly rooms: Rooms,
+    private readonly rules: Rules,
+    private readonly extents: Extents,
+    private readonly eraser: Eraser,
+  ) {}
+
+  /** What would go of some documents under a rule. */
+  async preview(documents: readonly number[], rule: KeepingRule, now = Date.now()): Promise<RulePreview> {
+    const out: RulePreview['documents'] = [];
+    for (const document of documents) {
+      const { versions, going, set } = await this.plan(document, rule, now);
+      const row = await this.database.models.documents.findByPk(document, { raw: true });
+      const { letters } = going.length > 0 ? await this.extents.of(document, set) : { letters: 0 };
+      if (!row) continue;
+      out.push({
+        document: row.id,
+        title: row.title,
+        versions: versions.length,
+        go: going.map(({ number, label, at, gist }) => ({ number, label, at: iso(at), gist })),
+        letters,
+        bytes: Math.round(letters * BYTES_A_LETTER),
+      });
+    }
+    return { documents: out };
+  }
+
+  /** Thins every document that a rule says to; answers of how many versions went. */
+  async thinDue(now: number): Promise<number> {
+    let count = 0;
+    for (const { document, rule, by } of await this.rules.thinning())
+      count += await this.thin(document, rule, by, now);
+    return count;
+  }
+
+  /** Thins one document by a rule, on the word of whoever set it. */
+  async thin(document: number, rule: KeepingRule, by: number, now: number): Promise<number> {
+    const { going, set } = await this.plan(document, rule, now);
+    if (going.length === 0) return 0;
+    const numbers = going.map(({ number }) => number);
+    const key = await this.database.writes.add(async (transaction) => {
+      const { erasures, erasedIn, versions } = this.database.models;
+      const made = await erasures.create(
+        {
+          id: nanoid(12),
+          document,
+          kind: 'thinning',
+          state: 'running',
+          by,
+          agreed: 0,
+          reason: JSON.stringify(rule),
+          at: now,
+          done: 0,
+          covers: JSON.stringify({ texts: [], images: [], byWords: [] }),
+          told: '{}',
+        },
+        { transaction },
+      );
+      const ranges = JSON.stringify(set.ranges());
+      await erasedIn.create({ erasure: made.key, document, seq: 0, ranges, told: '{}' }, { transaction });
+      await versions.update(
+        { thinned: now, erasure: made.key, gist: '' },
+        { where: { document, number: numbers }, transaction },
+      );
+      return made.key;
+    });
+    await this.eraser.run(key);
+    return going.length;
+  }
+
+  /** Versions of a document that went by rules, newest first. */
+  async list(document: number): Promise<ThinningTold[]> {
+    const { erasures, versions } = this.database.models;
+    const rows = await erasures.findAll({
+      where: { document, kind: 'thinning' },
+      order: [['key', 'DESC']],
+      raw: true,
+    });
+    const gone = await versions.findAll({
+      where: { document, erasure: rows.map(({ key }) => key) },
+      order: [['number', 'ASC']],
+      raw: true,
+    });
+    return rows.map((row) => ({
+      id: row.id,
+      at: iso(row.at),
+      by: this.people.id(row.by),
+      rule: JSON.parse(row.reason) as KeepingRule,
+      versions: gone
+        .filter(({ erasure }) => erasure === row.key)
+        .map(({ number, label, seq, at }) => ({ number, label, seq, at: iso(at) })),
+    }));
+  }
+
+  private async plan(document: number, rule: KeepingRule, now: number): Promise<Plan> {
+    const thinning = thinningOf(rule);
+    const { provenance, seq: head } = await (await this.rooms.get(document)).storedHead();
+    const versions = await this.database.models.versions.findAll({
+      where: { document, thinned: 0 },
+      order: [['number', 'ASC']],
+      raw: true,
+    });
+    const pinned = await this.pinned(document);
+    const shown = versions.filter(({ discarded }) => Number(discarded) === 0);
+    const told = shown.map(({ number, at, label, seq, cause }) => ({
+      number,
+      at: Number(at),
+      stays: pinned.has(seq) || label.endsWith('.0') || cause === 'filing' || cause === 'share',
+    }));
+    const numbers = new Set(goingBy(thinning, told, now));
+    const going = shown.filter(({ number }) => numbers.has(number));
+    const open = await this.openFrom(document, thinning, shown, head, now);
+    const kept = versions.flatMap(({ number, seq }) => (numbers.has(number) ? [] : [seq]));
+    const moments = [...new Set([0, head, ...kept, ...pinned])].sort((a, b) => a - b);
+    return { versions: shown, going, set: unseenAt(provenance.runs, moments, open) };
+  }
+
+  /** The edit from which on every moment is kept. */
+  private async openFrom(
+    document: number,
+    rule: ThinningRule,
+    shown: readonly Version[],
+    head: number,
+    now: number,
+  ): Promise<number> {
+    if (rule.keep === 'everything') return 0;
+    if (rule.keep === 'last') return shown.at(-rule.last)?.seq ?? 0;
+    return this.rooms.moments.log.lastBefore(document, head, now - rule.days * DAY);
+  }
+
+  /** Moments of a document that something points to: names, where somebody's history begins or they last looked, origins of copies. */
+  private async pinned(document: number): Promise<ReadonlySet<number>> {
+    const values = { document };
+    const [named, begun, looked, [own]] = await Promise.all([
+      this.database.rows<{ seq: number }>('SELECT seq FROM landmarks WHERE document = :document', values),
+      this.database.rows<{ seq: number }>(
+        'SELECT first AS seq FROM reaches WHERE document = :document',
+        values,
+      ),
+      this.database.rows<{ seq: number }>('SELECT seq FROM looks WHERE document = :document', values),
+      this.database.rows<{ id: string }>('SELECT id FROM documents WHERE key = :document', values),
+    ]);
+    const causes = await this.database.rows<{ document: number; cause: string }>(
+      `SELECT document, cause FROM edits WHERE cause IS NOT NULL
+         AND (document = :document OR cause LIKE :like)`,
+      { document, like: `%"${own?.id ?? ''}"%` },
+    );
+    return new Set([
+      ...[...named, ...begun, ...looked].map(({ seq }) => seq),
+      ...causes.flatMap((row) => pointedAt(row, document, own?.id ?? '')),
+    ]);
+  }
+}
+
+/** The moments of a document that an edit says it came from. */
+function pointedAt(row: { document: number; cause: string }, document: number, id: string): number[] {
+  const cause = JSON.parse(row.cause) as Record<string, unknown>;
+  const isOwn = row.document === document;
+  const at = (name: string, holds: boolean): number[] =>
+    holds && typeof cause[name] === 'number' ? [cause[name]] : [];
+  if (cause['kind'] === 'assembly')
+    return [...at('earlier', cause['other'] === id), ...at('later', cause['document'] === id)];
+  return at('moment', 'document' in cause ? cause['document'] === id : isOwn);
+}
+
+function thinningOf({ keep, last = 2, days = 0, each = 'day' }: KeepingRule): ThinningRule {
+  if (keep === 'last') return { keep, last };
+  return keep === 'thinned' ? { keep, days, each } : { keep: 'everything' };
+}
+
+function iso(at: number): string {
+  return new Date(Number(at)).toISOString();
+}

@@ -1,0 +1,109 @@
+import type { HoldingPlace } from '@oxbow/contract';
+import { FILLER } from '@oxbow/core/content';
+import type { Stretch } from '@oxbow/core/erasing';
+import type { Database } from '../store/database.js';
+import { WORD_COLUMNS, erasedAt, stretchesOf, withWords, wordsOf } from './holdings.js';
+import type { WordColumn } from './holdings.js';
+
+type Row = Record<string, string | number | null>;
+
+/** Words in a row: which row, where in it, how long they are, and which stretches of them are to be erased. */
+export interface WordsIn {
+  readonly table: WordColumn['table'];
+  readonly column: string;
+  readonly place: HoldingPlace;
+  readonly row: Row;
+  readonly pointer: string;
+  readonly length: number;
+  readonly stretches: readonly Stretch[];
+}
+
+/** What is erased, as far as words beside documents' text are concerned. */
+export interface WordsSought {
+  readonly documents: readonly number[];
+  readonly texts: readonly string[];
+  /** The edits by which any of it came or went, by document: what quotes them is erased whole, since it may quote it in part. */
+  readonly events: ReadonlyMap<number, ReadonlySet<number>>;
+}
+
+/** Words in titles, comments, names, notices and what came with files, of some documents. */
+export class WordsElsewhere {
+  constructor(private readonly database: Database) {}
+
+  /** Where what is sought stands. */
+  async find({ documents, texts, events }: WordsSought): Promise<WordsIn[]> {
+    if (documents.length === 0) return [];
+    const out: WordsIn[] = [];
+    for (const column of WORD_COLUMNS) {
+      const about = abouts[column.table];
+      const keys = this.keysOf(column.table);
+      const rows = await this.database.rows<Row>(
+        `SELECT ${[...new Set([...keys, column.column, ...(about?.columns ?? [])])].map((one) => `"${one}"`).join(', ')}
+         FROM "${column.table}" WHERE "${column.column}" IS NOT NULL AND ${column.of}`,
+        { documents: [...documents] },
+      );
+      for (const row of rows) {
+        const isAbout = about?.is(row, events.get(Number(row['document'])) ?? new Set()) ?? false;
+        for (const [pointer, text] of wordsOf(column, String(row[column.column]))) {
+          const whole = isAbout && about?.pointers.test(pointer) && text !== '' && !isBlank(text);
+          const stretches = whole ? [{ from: 0, to: text.length }] : stretchesOf(text, texts);
+          if (stretches.length === 0) continue;
+          const { table, column: name, place } = column;
+          const where = Object.fromEntries(keys.map((key) => [key, row[key] ?? null]));
+          out.push({ table, column: name, place, row: where, pointer, length: text.length, stretches });
+        }
+      }
+    }
+    return out;
+  }
+
+  /** Erases what was found. Words that are others by now go whole. */
+  async erase(found: readonly WordsIn[]): Promise<void> {
+    for (const { table, column, row, pointer, length, stretches } of found) {
+      const model = this.database.models[table] as unknown as {
+        findOne(options: object): Promise<Row | null>;
+        update(values: Row, options: object): Promise<unknown>;
+      };
+      await this.database.writes.add(async (transaction) => {
+        const held = await model.findOne({ where: row, raw: true, transaction });
+        if (!held) return;
+        const next = withWords(String(held[column]), pointer, (text) =>
+          text.length === length ? erasedAt(text, stretches) : FILLER.repeat(text.length),
+        );
+        await model.update({ [column]: next }, { where: row, transaction });
+      });
+    }
+  }
+
+  private keysOf(table: WordColumn['table']): string[] {
+    const model = this.database.models[table] as unknown as { primaryKeyAttributes: string[] };
+    return [...model.primaryKeyAttributes];
+  }
+}
+
+/** Tables whose words quote what some edits did, perhaps cut short: which edits a row is about, and which of its words quote. */
+const abouts: Partial<
+  Record<
+    WordColumn['table'],
+    {
+      readonly columns: readonly string[];
+      readonly pointers: RegExp;
+      is(row: Row, events: ReadonlySet<number>): boolean;
+    }
+  >
+> = {
+  notices: {
+    columns: ['document', 'first', 'last'],
+    pointers: /^\/text$/,
+    is: (row, events) => [...events].some((seq) => Number(row['first']) <= seq && seq <= Number(row['last'])),
+  },
+  filings: {
+    columns: ['document', 'seq'],
+    pointers: /^\/tracked\/\d+\/text$|^\/remarks\/\d+\/about$/,
+    is: (row, events) => events.has(Number(row['seq'])),
+  },
+};
+
+function isBlank(text: string): boolean {
+  return [...text].every((sign) => sign === FILLER);
+}
