@@ -20,8 +20,10 @@ export function setsOf(
 }
 
 /** How often each place is named. */
-export function timesBy(places: readonly HoldingPlace[]): { place: HoldingPlace; times: number }[] {
+export function timesBy(
+  words: readonly { readonly place: HoldingPlace; readonly isEcho?: true }[],
+): { place: HoldingPlace; times: number }[] {
   const sums = new Map<HoldingPlace, number>();
-  for (const place of places) sums.set(place, (sums.get(place) ?? 0) + 1);
+  for (const { place, isEcho } of words) if (!isEcho) sums.set(place, (sums.get(place) ?? 0) + 1);
   return [...sums].map(([place, times]) => ({ place, times }));
 }

@@ -103,7 +103,7 @@ export class Eraser {
     const told: Told = {
       documents: await this.toldOf(key, covers),
       places: [
-        ...timesBy(words.map(({ place }) => place)),
+        ...timesBy(words),
         ...(held.length > 0 ? [{ place: 'message', times: held.length } as const] : []),
       ],
       sent: held.filter(({ sent }) => sent).length,

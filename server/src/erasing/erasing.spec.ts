@@ -113,7 +113,7 @@ describe('erasing', () => {
     expect(found.documents[0]?.numbers).toEqual([2, 3]);
     expect(found.places).toEqual(
       jasmine.arrayWithExactContents([
-        { place: 'comment', times: 2 },
+        { place: 'comment', times: 1 },
         { place: 'landmark', times: 1 },
       ]),
     );

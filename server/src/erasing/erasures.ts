@@ -90,7 +90,7 @@ export class Erasures {
       id,
       texts: texts.slice(0, TEXTS).map((text) => text.slice(0, LONGEST)),
       documents: documents.sort((a, b) => Number(b.document === view.id) - Number(a.document === view.id)),
-      places: [...timesBy(found.map(({ place }) => place)), ...messages],
+      places: [...timesBy(found), ...messages],
       sent: held.filter(({ sent }) => sent).length,
       needsSecond: await this.needsSecond(view.key),
     };

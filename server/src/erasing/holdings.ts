@@ -13,6 +13,8 @@ export interface WordColumn {
   readonly of: string;
   /** Of a column of JSON, which strings are words, by their pointer (RFC 6901); a plain column has none. */
   readonly pointers?: RegExp;
+  /** Whether it only says again what another column says: then it is not counted. */
+  readonly isEcho?: true;
 }
 
 const OWN = 'document IN (:documents)';
@@ -21,7 +23,7 @@ const OWN = 'document IN (:documents)';
 export const WORD_COLUMNS: readonly WordColumn[] = [
   { table: 'documents', column: 'title', place: 'title', of: 'key IN (:documents)' },
   { table: 'edits', column: 'cause', place: 'title', of: OWN, pointers: /^\/(before|after|title|file)$/ },
-  { table: 'versions', column: 'comment', place: 'comment', of: OWN },
+  { table: 'versions', column: 'comment', place: 'comment', of: OWN, isEcho: true },
   { table: 'pastComments', column: 'comment', place: 'comment', of: OWN },
   { table: 'landmarks', column: 'name', place: 'landmark', of: OWN },
   { table: 'landmarks', column: 'note', place: 'landmark', of: OWN },

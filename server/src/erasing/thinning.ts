@@ -140,7 +140,14 @@ export class Thinning {
     const going = shown.filter(({ number }) => numbers.has(number));
     const open = await this.openFrom(document, thinning, shown, head, now);
     const kept = versions.flatMap(({ number, seq }) => (numbers.has(number) ? [] : [seq]));
-    const moments = [...new Set([0, head, ...kept, ...pinned])].sort((a, b) => a - b);
+    // What is new to somebody is told from where they last looked.
+    const looked = await this.database.rows<{ seq: number }>(
+      'SELECT seq FROM looks WHERE document = :document',
+      { document },
+    );
+    const moments = [...new Set([0, head, ...kept, ...pinned, ...looked.map(({ seq }) => seq)])].sort(
+      (a, b) => a - b,
+    );
     return { versions: shown, going, set: unseenAt(provenance.runs, moments, open) };
   }
 
@@ -157,16 +164,15 @@ export class Thinning {
     return this.rooms.moments.log.lastBefore(document, head, now - rule.days * DAY);
   }
 
-  /** Moments of a document that something points to: names, where somebody's history begins or they last looked, origins of copies. */
+  /** Moments of a document that something points to: names, where somebody's history begins, origins of copies. */
   private async pinned(document: number): Promise<ReadonlySet<number>> {
     const values = { document };
-    const [named, begun, looked, [own]] = await Promise.all([
+    const [named, begun, [own]] = await Promise.all([
       this.database.rows<{ seq: number }>('SELECT seq FROM landmarks WHERE document = :document', values),
       this.database.rows<{ seq: number }>(
         'SELECT first AS seq FROM reaches WHERE document = :document',
         values,
       ),
-      this.database.rows<{ seq: number }>('SELECT seq FROM looks WHERE document = :document', values),
       this.database.rows<{ id: string }>('SELECT id FROM documents WHERE key = :document', values),
     ]);
     const causes = await this.database.rows<{ document: number; cause: string }>(
@@ -175,7 +181,7 @@ export class Thinning {
       { document, like: `%"${own?.id ?? ''}"%` },
     );
     return new Set([
-      ...[...named, ...begun, ...looked].map(({ seq }) => seq),
+      ...[...named, ...begun].map(({ seq }) => seq),
       ...causes.flatMap((row) => pointedAt(row, document, own?.id ?? '')),
     ]);
   }

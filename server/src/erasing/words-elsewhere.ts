@@ -16,6 +16,7 @@ export interface WordsIn {
   readonly pointer: string;
   readonly length: number;
   readonly stretches: readonly Stretch[];
+  readonly isEcho?: true;
 }
 
 /** What is erased, as far as words beside documents' text are concerned. */
@@ -48,9 +49,18 @@ export class WordsElsewhere {
           const whole = isAbout && about?.pointers.test(pointer) && text !== '' && !isBlank(text);
           const stretches = whole ? [{ from: 0, to: text.length }] : stretchesOf(text, texts);
           if (stretches.length === 0) continue;
-          const { table, column: name, place } = column;
+          const { table, column: name, place, isEcho } = column;
           const where = Object.fromEntries(keys.map((key) => [key, row[key] ?? null]));
-          out.push({ table, column: name, place, row: where, pointer, length: text.length, stretches });
+          out.push({
+            table,
+            column: name,
+            place,
+            row: where,
+            pointer,
+            length: text.length,
+            stretches,
+            ...(isEcho ? { isEcho } : {}),
+          });
         }
       }
     }

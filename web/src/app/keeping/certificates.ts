@@ -36,9 +36,15 @@ export class Certificates {
     effect(() => {
       clearTimeout(timer);
       if (this.room.erasures().some(({ state }) => state === 'running'))
-        timer = setTimeout(() => void this.room.load(), LOOK);
+        timer = setTimeout(() => void this.look(), LOOK);
     });
     inject(DestroyRef).onDestroy(() => clearTimeout(timer));
+  }
+
+  /** Reads all anew, and says when what was running is done. */
+  private async look(): Promise<void> {
+    await this.room.load();
+    if (this.room.erasures().every(({ state }) => state !== 'running')) this.room.said.set('It is erased.');
   }
 
   protected nameOf(id: string): string {
