@@ -53,6 +53,7 @@ const floors = {
       'live',
       'jobs',
       'http',
+      'backup',
     ],
   ],
   web: [

@@ -8,6 +8,7 @@ const suites = [
   'server/dist/formats/fuzz',
   'server/dist/histories/non-interference',
   'server/dist/erasing/same-bytes',
+  'server/dist/backup/backup',
 ];
 run(
   bin('jasmine'),

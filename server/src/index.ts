@@ -2,6 +2,7 @@ export type { Signed } from './access/people.js';
 export { ownView, wholeShare } from './access/view.js';
 export type { View } from './access/view.js';
 export { hashed } from './access/password-hash.js';
+export { backUp, restore } from './backup/backup.js';
 export { createApp } from './app.js';
 export type { App, AppOptions } from './app.js';
 export { Histories } from './histories/histories.js';

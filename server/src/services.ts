@@ -148,6 +148,7 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
   const extents = new Extents(database, rooms);
   const elsewhere = new WordsElsewhere(database);
   const messages = new Messages(join(folder, 'mail'), files);
+  const journal = new Journal(folder);
   const eraser = new Eraser(
     database,
     people,
@@ -160,7 +161,7 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
     elsewhere,
     messages,
     new Search(database, rooms, messages),
-    new Journal(folder),
+    journal,
   );
   return {
     database,
@@ -179,6 +180,7 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
       elsewhere,
       messages,
       eraser,
+      journal,
       trouble('an erasure failed'),
     ),
     thinning: new Thinning(database, people, rooms, rules, extents, eraser),

@@ -8,6 +8,8 @@ export interface Covers {
   readonly texts: readonly string[];
   readonly images: readonly string[];
   readonly byWords: readonly number[];
+  /** Whether it was done before, in data that is no more: then the journal says what went. */
+  readonly isAgain?: true;
 }
 
 /** Sets as they are stored. */

@@ -15,10 +15,10 @@ import { setsOf, timesBy } from './covers.js';
 import type { Covers } from './covers.js';
 import type { Extent, Extents } from './extent.js';
 import type { Journal } from './journal.js';
-import type { Messages, MessagesSought } from './messages.js';
+import type { HeldMessage, Messages, MessagesSought } from './messages.js';
 import { scrub } from './scrub.js';
 import type { Search, Searched } from './search.js';
-import type { WordsElsewhere } from './words-elsewhere.js';
+import type { WordsElsewhere, WordsIn } from './words-elsewhere.js';
 
 /** What an erasure came to, as it is kept: its certificate. */
 export interface Told {
@@ -75,37 +75,19 @@ export class Eraser {
     const isThinning = row.kind === 'thinning';
     const sets = isThinning ? setsOf(rows) : await this.copies.reach(setsOf(rows));
     const extents = await this.measured(row, sets, rows);
-    const events = new Map([...extents].map(([document, extent]) => [document, extent.events]));
-    const documents = isThinning ? [] : [...sets.keys()];
-    const words = await this.elsewhere.find({ documents, texts: covers.texts, events });
     const sought = isThinning ? NOT_IN_MESSAGES : await this.inMessages(sets, covers.texts);
-    const { held } = await this.messages.look(sought);
-    await this.note(row, sets, words, held, covers);
-
-    for (const [document, set] of sets) {
-      const copies = (after: number) => this.copies.within(document, after);
-      const all = await this.blanker.blank(document, set, isThinning ? null : copies);
-      sets.set(document, all);
-      await this.keep(key, document, all);
-      const from = Math.max(1, all.seqs.find((seq) => seq > 0) ?? 1);
-      await this.derived.renew(document, from);
-      await this.derived.collect(
-        document,
-        new Set([...covers.images, ...(extents.get(document)?.hashes ?? [])]),
-      );
-    }
+    const { words, held } = await this.noted(row, sets, extents, covers, sought);
+    await this.blankAll(row, sets, extents, covers);
     await this.elsewhere.erase(words);
     await this.messages.erase(held, covers.texts);
     for (const [document, set] of sets) await this.certify(row, document, set);
     this.listener([...sets.keys()]);
     await scrub(this.database);
     const searched = await this.search.look(sets, sought);
+    const messages = held.length > 0 ? [{ place: 'message', times: held.length } as const] : [];
     const told: Told = {
       documents: await this.toldOf(key, covers),
-      places: [
-        ...timesBy(words),
-        ...(held.length > 0 ? [{ place: 'message', times: held.length } as const] : []),
-      ],
+      places: [...timesBy(words), ...messages],
       sent: held.filter(({ sent }) => sent).length,
       checked: { ...searched, at: new Date().toISOString() },
     };
@@ -118,10 +100,49 @@ export class Eraser {
     await scrub(this.database);
   }
 
+  /** Finds what is to be erased beside instances, notes it in the journal, and answers all that was noted of this erasure. */
+  private async noted(
+    row: Stored<'erasures'>,
+    sets: Sets,
+    extents: ReadonlyMap<number, Extent>,
+    covers: Covers,
+    sought: MessagesSought,
+  ): Promise<{ words: WordsIn[]; held: HeldMessage[] }> {
+    const events = new Map([...extents].map(([document, extent]) => [document, extent.events]));
+    const documents = row.kind === 'thinning' ? [] : [...sets.keys()];
+    const words = await this.elsewhere.find({ documents, texts: covers.texts, events });
+    const { held } = await this.messages.look(sought);
+    const before = await this.journal.of(row.id);
+    await this.note(row, sets, words, held, covers);
+    const again = covers.isAgain ? await this.messages.there(before.flatMap(({ messages }) => messages)) : [];
+    const isAgain = new Set(again.map(({ name }) => name));
+    return {
+      words: [...before.flatMap((entry) => entry.words), ...words],
+      held: [...again, ...held.filter(({ name }) => !isAgain.has(name))],
+    };
+  }
+
+  private async blankAll(
+    { key, kind }: Stored<'erasures'>,
+    sets: Map<number, Instances>,
+    extents: ReadonlyMap<number, Extent>,
+    { images }: Covers,
+  ): Promise<void> {
+    for (const [document, set] of sets) {
+      const copies = (after: number) => this.copies.within(document, after);
+      const all = await this.blanker.blank(document, set, kind === 'thinning' ? null : copies);
+      sets.set(document, all);
+      await this.keep(key, document, all);
+      const from = Math.max(1, all.seqs.find((seq) => seq > 0) ?? 1);
+      await this.derived.renew(document, from);
+      await this.derived.collect(document, new Set([...images, ...(extents.get(document)?.hashes ?? [])]));
+    }
+  }
+
   /** How much each document holds, as it was before any of it was erased: that of a run which was broken off is kept. */
   private async measured(
     row: Stored<'erasures'>,
-    sets: ReadonlyMap<number, Instances>,
+    sets: Sets,
     rows: readonly Stored<'erasedIn'>[],
   ): Promise<Map<number, Extent>> {
     const out = new Map<number, Extent>();
@@ -158,8 +179,8 @@ export class Eraser {
 
   private async note(
     row: Stored<'erasures'>,
-    sets: ReadonlyMap<number, Instances>,
-    words: Parameters<WordsElsewhere['erase']>[0],
+    sets: Sets,
+    words: readonly WordsIn[],
     held: readonly { readonly name: string }[],
     covers: Covers,
   ): Promise<void> {
@@ -168,8 +189,14 @@ export class Eraser {
       attributes: ['key', 'id'],
       raw: true,
     });
+    const id = (key: number): string => (key === 0 ? '' : this.people.unvouchedId(key));
     await this.journal.note({
       id: row.id,
+      kind: row.kind,
+      by: id(row.by),
+      agreed: id(row.agreed),
+      reason: row.reason,
+      document: documents.find(({ key }) => key === row.document)?.id ?? '',
       at: Number(row.at),
       sets: Object.fromEntries(documents.map(({ key, id }) => [id, sets.get(key)?.ranges() ?? []])),
       words,

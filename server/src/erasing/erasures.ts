@@ -14,6 +14,7 @@ import type { Covers } from './covers.js';
 import type { Eraser, Told } from './eraser.js';
 import type { Extents } from './extent.js';
 import { timesIn } from './holdings.js';
+import type { Entry, Journal } from './journal.js';
 import type { Messages } from './messages.js';
 import type { Seeker } from './sought.js';
 import type { WordsElsewhere } from './words-elsewhere.js';
@@ -48,6 +49,7 @@ export class Erasures {
     private readonly elsewhere: WordsElsewhere,
     private readonly messages: Messages,
     private readonly eraser: Eraser,
+    private readonly journal: Journal,
     private readonly report: (error: unknown) => void,
   ) {}
 
@@ -174,10 +176,49 @@ export class Erasures {
     return Promise.all(told.map((row) => this.certificate(view, person, row)));
   }
 
-  /** Goes on with what a process that ended had begun. */
+  /** Goes on with what a process that ended had begun, and does again what a backup does not know of yet. */
   async resume(): Promise<void> {
+    await this.takeUp(await this.journal.read());
     const rows = await this.database.models.erasures.findAll({ where: { state: 'running' }, raw: true });
     for (const { key } of rows) await this.eraser.run(key).catch(this.report);
+  }
+
+  /** Takes up erasures that the journal has and the data has not: the data was put back from before. */
+  private async takeUp(entries: readonly Entry[]): Promise<void> {
+    const { erasures, erasedIn, documents } = this.database.models;
+    const known = new Set((await erasures.findAll({ attributes: ['id'], raw: true })).map(({ id }) => id));
+    const keys = new Map(
+      (await documents.findAll({ attributes: ['id', 'key'], raw: true })).map(({ id, key }) => [id, key]),
+    );
+    const person = (id: string): number => this.people.byId(id)?.key ?? 0;
+    for (const { id, kind, by, agreed, reason, document, at, sets, images } of entries) {
+      if (known.has(id)) continue;
+      known.add(id);
+      await this.database.writes.add(async (transaction) => {
+        const covers: Covers = { texts: [], images, byWords: [], isAgain: true };
+        const begun = { state: 'running', done: 0, covers: JSON.stringify(covers), told: '{}' };
+        const made = await erasures.create(
+          {
+            id,
+            kind,
+            reason,
+            at,
+            by: person(by),
+            agreed: person(agreed),
+            document: keys.get(document) ?? 0,
+            ...begun,
+          },
+          { transaction },
+        );
+        const rows = Object.entries(sets).flatMap(([one, ranges]) => {
+          const key = keys.get(one);
+          return key === undefined
+            ? []
+            : [{ erasure: made.key, document: key, seq: 0, ranges: JSON.stringify(ranges), told: '{}' }];
+        });
+        await erasedIn.bulkCreate(rows, { transaction });
+      });
+    }
   }
 
   private run(key: number): void {

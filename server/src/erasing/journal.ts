@@ -1,14 +1,19 @@
 import { appendFile, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { InstanceRange } from '@oxbow/core/history';
+import type { Stored } from '../store/models.js';
 import type { WordsIn } from './words-elsewhere.js';
 
 /** The file beside the database in which erasures are noted, so that they can be done again in a backup that was made before. */
 export const JOURNAL = 'erasures.jsonl';
 
 /** What an erasure took, by where it was; never what it said. */
-export interface Entry {
-  readonly id: string;
+export interface Entry extends Pick<Stored<'erasures'>, 'id' | 'kind' | 'reason'> {
+  /** The id of who erased, and of who agreed; empty for nobody. */
+  readonly by: string;
+  readonly agreed: string;
+  /** The id of the document it was begun in. */
+  readonly document: string;
   readonly at: number;
   /** Instances by the id of their document. */
   readonly sets: Readonly<Record<string, readonly InstanceRange[]>>;
@@ -25,6 +30,11 @@ export class Journal {
   /** Notes what is about to be erased; durable enough to be copied with the folder. */
   async note(entry: Entry): Promise<void> {
     await appendFile(join(this.folder, JOURNAL), `${JSON.stringify(entry)}\n`, { flush: true });
+  }
+
+  /** What was noted of one erasure; more than once where a fall broke it off. */
+  async of(id: string): Promise<Entry[]> {
+    return (await this.read()).filter((entry) => entry.id === id);
   }
 
   /** All that was noted, in order. */

@@ -20,8 +20,8 @@ export interface HeldMessage {
   readonly name: string;
   readonly sent: boolean;
   readonly times: number;
-  /** Whether it quotes a moment that shows it, perhaps in part, so that its files go whole. */
-  readonly quotes: boolean;
+  /** What of it goes whole: its files, since it quotes a moment that shows it, perhaps in part; all of it, where nobody knows what it says; or nothing. */
+  readonly whole: 'files' | 'all' | 'nothing';
 }
 
 /** What is looked for in messages. */
@@ -59,40 +59,63 @@ export class Messages {
         if (!letter || ![letter.from, ...letter.to].some(({ address }) => addresses.has(address))) continue;
         const quotes = quoting.has(name) && !isGone(letter);
         const times = await this.timesIn(letter, texts);
-        if (times > 0 || quotes) held.push({ name: `${box}/${name}`, sent: box !== 'inbox', times, quotes });
+        if (times > 0 || quotes)
+          held.push({
+            name: `${box}/${name}`,
+            sent: box !== 'inbox',
+            times,
+            whole: quotes ? 'files' : 'nothing',
+          });
       }
     }
     return { held, read };
   }
 
+  /** Those of some messages that are there and hold something still, as they quoted it. */
+  async there(names: readonly string[]): Promise<HeldMessage[]> {
+    const out: HeldMessage[] = [];
+    for (const name of new Set(names)) {
+      const bytes = await readFile(join(this.folder, name)).catch(absent);
+      const letter = bytes && (await readable(this.files.letter(bytes)));
+      if (letter && !isGone(letter))
+        out.push({ name, sent: !name.startsWith('inbox/'), times: 0, whole: 'all' });
+    }
+    return out;
+  }
+
   /** Erases what was found in messages: words, and whole files that hold any, or all files of one that quotes. */
   async erase(held: readonly HeldMessage[], texts: readonly string[]): Promise<void> {
-    for (const { name, quotes } of held) {
+    for (const { name, whole } of held) {
       const path = join(this.folder, name);
       const letter = await this.files.letter(await readFile(path));
-      const message = await this.without(letter, texts, quotes);
+      const message = await this.without(letter, texts, whole);
       await writeFile(`${path}.erased`, message);
       await rename(`${path}.erased`, path);
     }
   }
 
-  private async without(letter: ReadLetter, texts: readonly string[], quotes: boolean): Promise<Buffer> {
+  private async without(
+    letter: ReadLetter,
+    texts: readonly string[],
+    whole: HeldMessage['whole'],
+  ): Promise<Buffer> {
     const attachments: { filename: string; content: Buffer }[] = [];
     for (const { name, bytes } of letter.files)
       attachments.push(
-        quotes || (await this.timesInFile(name, bytes, texts)) > 0
+        whole !== 'nothing' || (await this.timesInFile(name, bytes, texts)) > 0
           ? {
               filename: 'erased.txt',
               content: Buffer.from(GONE),
             }
           : { filename: name, content: Buffer.from(bytes) },
       );
+    const hasText = whole === 'nothing' || (whole === 'files' && letter.files.length > 0);
     const draft = {
       from: letter.from,
       to: letter.to.map(({ name, address }) => ({ name, address })),
-      subject: erasedWords(letter.subject, texts),
+      subject: whole === 'all' ? 'Erased' : erasedWords(letter.subject, texts),
       date: new Date(letter.at),
-      text: quotes && letter.files.length === 0 ? GONE : erasedWords(letter.text, texts),
+      text: hasText ? erasedWords(letter.text, texts) : GONE,
       messageId: '<erased@oxbow-tide.invalid>',
       // Not told by the types: what parts are told apart by, the same in every copy of the message.
       baseBoundary: 'erased',
@@ -140,10 +163,13 @@ function readable<T>(reading: Promise<T>): Promise<T | null> {
   });
 }
 
+/** Answers null where there is no such file or folder. */
+function absent(error: NodeJS.ErrnoException): null {
+  if (error.code === 'ENOENT') return null;
+  throw error;
+}
+
 async function namesIn(folder: string): Promise<string[]> {
-  const names = await readdir(folder).catch((error: NodeJS.ErrnoException) => {
-    if (error.code === 'ENOENT') return [];
-    throw error;
-  });
+  const names = (await readdir(folder).catch(absent)) ?? [];
   return names.filter((name) => name.endsWith('.eml'));
 }

@@ -1,0 +1,154 @@
+import { fork } from 'node:child_process';
+import { cp, mkdtemp, readFile, readdir, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { setTimeout as pause } from 'node:timers/promises';
+import { inflateSync } from 'node:zlib';
+import type { Certificate } from '@oxbow/contract';
+import { Random } from '@oxbow/core/testing';
+import { verify } from '../archive/verify.js';
+import type { Caller, Client } from '../testing/server.js';
+import { TestServer, edit, send, typing } from '../testing/server.js';
+import { backUp, restore } from './backup.js';
+
+const TIMES = Number(process.env['OXBOW_FUZZ'] ?? 1);
+/** Points at which an erasure is killed: a hundred in `npm run fuzz`. */
+const KILLS = 5 * TIMES;
+const SECRET = 'GB29 NWBK 6016 1331 9268 19';
+/** Every stretch of four letters of the secret, its blanks aside. */
+const PIECES = [...SECRET].flatMap((_, at) => {
+  const piece = SECRET.slice(at, at + 4);
+  return piece.length === 4 && !piece.includes(' ') ? [piece] : [];
+});
+
+describe('data that is copied, put back, and killed', () => {
+  let server: TestServer;
+  let ines: Caller;
+  let id: string;
+  let place: string;
+
+  beforeEach(async () => {
+    place = await mkdtemp(join(tmpdir(), 'oxbow-backup-'));
+    server = await TestServer.start(join(place, 'data'));
+    ines = await server.as('ines');
+    const socket = await ines.live();
+    id = (await ines.post('/api/documents', { title: 'Stores', kind: 'text' })).body.id;
+    await write(socket, 0, typing(1, 'Pay to '));
+    for (const [i, sign] of [...SECRET].entries()) await write(socket, i + 1, typing(8 + i, sign));
+    await write(socket, SECRET.length + 1, { stepType: 'replace', from: 8, to: 12 });
+    socket.close();
+    await ines.post(`/api/documents/${id}/versions`, { comment: `as it came: ${SECRET}` });
+    await ines.post(`/api/documents/${id}/landmarks`, { number: 2, name: 'First', note: SECRET });
+    await ines.post(`/api/documents/${id}/post`, {
+      to: ['orla@saltings.example'],
+      subject: 'Stores',
+      text: SECRET,
+      later: '@20',
+      format: 'docx',
+    });
+  });
+  afterEach(async () => {
+    await server.stop(true);
+    await rm(place, { recursive: true, force: true });
+  });
+
+  async function write(socket: Client, base: number, ...steps: object[]): Promise<void> {
+    if (base === 0) await send(socket, 'join', { document: id });
+    const edits = [edit(base + 1, ...steps)];
+    await send(socket, 'edits', { document: id, client: 'client-ines', base, edits });
+  }
+  async function begin(): Promise<void> {
+    const { body } = await ines.post(`/api/documents/${id}/erasures/preview`, { find: SECRET });
+    await ines.post(`/api/documents/${id}/erasures`, { preview: body.id, reason: 'Not ours' });
+  }
+  async function again(): Promise<void> {
+    server = await TestServer.start(join(place, 'data'));
+    ines = await server.as('ines');
+  }
+  const certificates = async (): Promise<Certificate[]> =>
+    (await ines.get(`/api/documents/${id}/erasures`)).body as Certificate[];
+
+  /** The pieces of the secret that any file of a folder holds, as text in UTF-8 and UTF-16, or packed by what packs there. */
+  async function piecesIn(folder: string): Promise<string[]> {
+    const found = new Set<string>();
+    const look = (bytes: Buffer): void => {
+      for (const piece of PIECES)
+        for (const encoding of ['utf8', 'utf16le', 'base64'] as const) {
+          const sought =
+            encoding === 'base64'
+              ? Buffer.from(Buffer.from(SECRET).toString('base64'))
+              : Buffer.from(piece, encoding);
+          if (bytes.includes(sought)) found.add(piece);
+        }
+    };
+    for (const one of await readdir(folder, { recursive: true, withFileTypes: true }))
+      if (one.isFile()) look(await readFile(join(one.parentPath, one.name)));
+    for (const [table, column] of Object.entries({
+      checkpoints: 'data',
+      provenance: 'forms',
+      letters: 'texts',
+      gauges: 'sittings',
+    }))
+      for (const row of await server.app.database.rows<Record<string, Buffer>>(
+        `SELECT "${column}" FROM "${table}"`,
+        {},
+      ))
+        look(inflateSync(Buffer.from(row[column] as Buffer)));
+    return [...found];
+  }
+
+  it('is copied while it runs, and what is erased since is erased again when the copy is put back', async () => {
+    const backup = join(place, 'backup');
+    await backUp(server.folder, backup);
+    await expectAsync(backUp(server.folder, backup)).toBeRejectedWithError(/folder of its own/);
+    await expectAsync(backUp(join(place, 'nowhere'), join(place, 'b'))).toBeRejectedWithError(/no data/);
+    expect((await piecesIn(backup)).length).toBeGreaterThan(0);
+    await begin();
+    await server.app.eraser.idle();
+    expect(await piecesIn(server.folder)).toEqual([]);
+    await expectAsync(restore(backup, server.folder)).toBeRejectedWithError(/Stop it first/);
+    await server.app.close();
+    const { again: times } = await restore(backup, join(place, 'data'));
+    expect(times).toBe(1);
+    await again();
+    expect(await piecesIn(server.folder)).toEqual([]);
+    const [certificate] = await certificates();
+    expect([certificate?.state, certificate?.reason, certificate?.by]).toEqual(['done', 'Not ours', 'ines']);
+    expect((await ines.get(`/api/documents/${id}/versions/2/comments`)).body[0].comment).toMatch(
+      /^as it came: /,
+    );
+    await expectAsync(restore(join(place, 'nowhere'), join(place, 'data'))).toBeRejectedWithError(
+      /no backup/,
+    );
+  });
+
+  it('is whole after an erasure was killed at any point, and started again', async () => {
+    const random = new Random(TIMES === 1 ? 20261129 : Date.now());
+    const app = server.app.eraser;
+    spyOn(app, 'run').and.resolveTo();
+    await begin();
+    await server.app.close();
+    const before = join(place, 'before');
+    await cp(join(place, 'data'), before, { recursive: true });
+    let longest = 900;
+    for (let kill = 0; kill < KILLS; kill++) {
+      await rm(join(place, 'data'), { recursive: true, force: true });
+      await cp(before, join(place, 'data'), { recursive: true });
+      const child = fork(join(import.meta.dirname, '../testing/erasing-process.js'), [join(place, 'data')]);
+      const gone = new Promise((resolve) => child.once('exit', resolve));
+      const begun = Date.now();
+      child.once('message', () => child.once('message', () => (longest = Date.now() - begun)));
+      await Promise.race([pause(random.between(50, longest)), gone]);
+      child.kill('SIGKILL');
+      await gone;
+      await again();
+      expect((await certificates()).map(({ state }) => state)).toEqual(['done']);
+      expect(await piecesIn(server.folder))
+        .withContext(`kill ${kill}`)
+        .toEqual([]);
+      await server.app.close();
+      for await (const { faults } of verify(join(place, 'data'))) expect(faults).toEqual([]);
+    }
+    await again();
+  });
+});
