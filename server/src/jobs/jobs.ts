@@ -7,7 +7,10 @@ const SECOND = 1000;
 const HOUR = 3600 * SECOND;
 
 /** What is done by the clock, and how often. Each failure is reported, and the next round comes all the same. */
-export function jobs({ database, versions, shares, bin, digests }: Services, log: Logger): Rounds[] {
+export function jobs(
+  { database, versions, shares, bin, digests, thinning }: Services,
+  log: Logger,
+): Rounds[] {
   const cutting = new Cutting(database, versions, log);
   const failed =
     (what: string) =>
@@ -23,6 +26,11 @@ export function jobs({ database, versions, shares, bin, digests }: Services, log
     new Rounds(15 * SECOND, endShares, failed('ending shares failed')),
     new Rounds(15 * SECOND, () => cutting.cutDue(Date.now()), failed('cutting versions failed')),
     new Rounds(HOUR, () => bin.deleteDue(Date.now()), failed('emptying the bin failed')),
+    new Rounds(
+      HOUR,
+      async () => void (await thinning.thinDue(Date.now())),
+      failed('letting go of versions by rules failed'),
+    ),
     new Rounds(60 * SECOND, () => digests.sendDue(Date.now()), failed('mailing notices failed')),
   ];
 }

@@ -47,7 +47,11 @@ const edit = (seq: number, kind: 'writing' | 'restore' = 'writing'): WireEdit =>
 describe('the history a desk knows', () => {
   let log: DeskHistory;
   let calls = 0;
-  const channel = { version: new Subject<unknown>(), landmarks: new Subject<unknown>() };
+  const channel = {
+    version: new Subject<unknown>(),
+    versions: new Subject<unknown>(),
+    landmarks: new Subject<unknown>(),
+  };
   const heard = (name: string) => channel[name as keyof typeof channel].asObservable();
 
   function begin(
@@ -122,10 +126,16 @@ describe('the history a desk knows', () => {
     channel.version.next({ document: 'guide', version: version(3, 3) });
     channel.version.next({ document: 'another', version: version(9, 9) });
     expect(log.versions().map(({ number }) => number)).toEqual([3, 2, 1]);
+    channel.versions.next({ document: 'guide' });
+    await Promise.resolve();
+    expect(log.versions().map(({ number }) => number))
+      .withContext('one was discarded, all are read anew')
+      .toEqual([2, 1]);
     names = [{ id: 'l1', seq: 3, name: 'As agreed', note: '' }];
     channel.landmarks.next({ document: 'guide' });
     await Promise.resolve();
     expect(log.landmarkAt(3)?.name).toBe('As agreed');
+    log.addVersion(version(3, 3));
     expect(log.versionAt(3)?.landmark?.name).toBe('As agreed');
   });
 });

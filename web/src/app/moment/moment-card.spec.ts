@@ -5,8 +5,10 @@ import { MatIconTestingModule } from '@angular/material/icon/testing';
 import type { ComparisonResult, Moment, Version } from '@oxbow/contract';
 import { Clipboard } from '@angular/cdk/clipboard';
 import { HttpErrorResponse } from '@angular/common/http';
+import { provideRouter } from '@angular/router';
 import { format } from 'date-fns';
 import { of, throwError } from 'rxjs';
+import { Acting } from '../acting/acting';
 import { Api } from '../api/api';
 import { DeskActs } from '../document/acts';
 import { MomentCard } from './moment-card';
@@ -75,6 +77,7 @@ describe('the moment card', () => {
   let fixture: ComponentFixture<MomentCard>;
   const said: string[] = [];
   const copied: string[] = [];
+  const acted: string[] = [];
   let api: Record<string, unknown> = {};
 
   async function show(inputs: Record<string, unknown>): Promise<HTMLElement> {
@@ -84,11 +87,14 @@ describe('the moment card', () => {
         provideZonelessChangeDetection(),
         Words,
         DeskActs,
+        provideRouter([]),
+        { provide: Acting, useValue: { do: (act: string) => acted.push(act) } },
         { provide: Api, useValue: api },
         { provide: Clipboard, useValue: { copy: (text: string) => copied.push(text) > 0 } },
       ],
     });
     copied.length = 0;
+    acted.length = 0;
     fixture = TestBed.createComponent(MomentCard);
     const all = {
       look: { earlier: moment(1), later: moment(2), comparison: comparison(2), file: null },
@@ -216,5 +222,16 @@ describe('the moment card', () => {
       '/documents/guide/landmarks/As%20agreed',
       '/documents/guide/landmarks/latest',
     ]);
+  });
+
+  it('offers owners, and nobody else, to discard a version or to erase what only it shows', async () => {
+    expect((await show({})).textContent).not.toContain('Discard');
+    TestBed.resetTestingModule();
+    await press(await show({ owns: true }), 'Discard');
+    const items = [...document.querySelectorAll<HTMLElement>('.mat-mdc-menu-item')];
+    items.find(({ textContent }) => textContent?.includes('Discard'))?.click();
+    expect(acted).toEqual(['discard']);
+    const erase = items.find(({ textContent }) => textContent?.includes('Erase'));
+    expect(erase?.getAttribute('href')).toBe('/documents/guide/keeping?version=14');
   });
 });

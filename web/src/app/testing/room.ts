@@ -60,7 +60,7 @@ export class Room<T> {
     const button = [...this.element.querySelectorAll('button')].find((one) => named(one) === name);
     if (!button) throw new Error(`There is no button ${name}`);
     button.click();
-    await this.fixture.whenStable();
+    await this.settled();
   }
 
   /** Types into the field of a form control. */
@@ -76,13 +76,19 @@ export class Room<T> {
   async answer(method: string, url: string, body: object | null): Promise<unknown> {
     const call = this.http.expectOne({ method, url });
     call.flush(body);
-    await this.fixture.whenStable();
+    await this.settled();
     return call.request.body;
   }
 
   /** Refuses the one call that waits at an address. */
   async refuse(method: string, url: string, status: number, problem: object): Promise<void> {
     this.http.expectOne({ method, url }).flush({ status, ...problem }, { status, statusText: 'No' });
+    await this.settled();
+  }
+
+  /** Waits until what awaited an answer has gone on, and it is shown. */
+  private async settled(): Promise<void> {
+    await new Promise((done) => setTimeout(done));
     await this.fixture.whenStable();
   }
 }

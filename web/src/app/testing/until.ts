@@ -1,3 +1,5 @@
+import { ApplicationRef } from '@angular/core';
+import { TestBed } from '@angular/core/testing';
 import type { HttpTestingController, TestRequest } from '@angular/common/http/testing';
 
 /** Waits until something holds, as long as the test has time: on a loaded machine nobody knows how long that is. */
@@ -21,5 +23,6 @@ export async function pressed(where: () => ParentNode | null, name: string): Pro
       (one) => one.textContent?.trim() === name && !one.disabled,
     );
   await until(button);
+  await TestBed.inject(ApplicationRef).whenStable();
   button()?.click();
 }
