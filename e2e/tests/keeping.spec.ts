@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
-import { expect, kept, make, share, test, text } from './oxbow';
+import { caret, expect, kept, line, make, share, test, text } from './oxbow';
 
 const NUMBER = 'GB29 NWBK 6016 1331 9268 19';
 
@@ -69,6 +69,72 @@ test('an account number that somebody typed into a shared template is erased by 
     return texts.join();
   }, path);
   expect(inside).not.toContain('NWBK');
+});
+
+test('somebody who was away while text was erased comes back with what they wrote, and without a letter of it', async ({
+  browser,
+  oxbow,
+}) => {
+  const ines = await oxbow.as(browser, 'Ines Okell');
+  const path = await make(ines, 'Ferry account');
+  await share(ines, path, 'petru', 'editor');
+  await text(ines).pressSequentially(`Pay ${NUMBER} soon.`);
+  await kept(ines);
+  const petru = await oxbow.as(browser, 'Petru Dalca');
+  const { cut, mend } = await line(petru);
+  await petru.goto(path);
+  await expect(text(petru)).toContainText(NUMBER);
+  await cut();
+  // Away: what is to be erased is copied to the end, and something of one's own is written on both sides of it.
+  await text(petru).focus();
+  await caret(petru, 'Control+Home', ...Array.from({ length: 4 }, () => 'ArrowRight'));
+  for (let i = 0; i < NUMBER.length; i++) await petru.keyboard.press('Shift+ArrowRight');
+  await caret(petru, 'Control+c', 'Control+End');
+  await petru.keyboard.type(' Again: ');
+  await caret(petru, 'Control+v');
+  await petru.keyboard.type(' by hand.');
+  await expect(text(petru)).toContainText(`Again: ${NUMBER} by hand.`);
+
+  await ines.goto(`${path}/keeping?find=${encodeURIComponent(NUMBER)}`);
+  await ines.getByRole('button', { name: 'See everything that holds it' }).click();
+  await ines.getByLabel(/Why it is erased/).fill('A private account number');
+  await ines.getByRole('button', { name: 'Erase it for good' }).click();
+  await expect(ines.getByRole('article', { name: /Erasure of/ })).toContainText('found nowhere');
+  await expect(text(petru)).toContainText(NUMBER);
+
+  await mend();
+  await expect(text(petru)).not.toContainText('NWBK');
+  await kept(petru);
+  await ines.goto(path);
+  for (const page of [ines, petru]) {
+    await expect(text(page)).toContainText('Again: ');
+    await expect(text(page)).toContainText(' by hand.');
+    await expect(text(page)).not.toContainText('NWBK');
+  }
+  expect((await text(petru).innerText()).trim()).toBe((await text(ines).innerText()).trim());
+  const onDevice = (): Promise<string> =>
+    petru.evaluate(
+      () =>
+        new Promise<string>((told) => {
+          const opening = indexedDB.open('oxbow-tide');
+          opening.onsuccess = () => {
+            const names = [...opening.result.objectStoreNames];
+            const open = opening.result.transaction(names);
+            const all = names.map((name) => open.objectStore(name).getAll());
+            open.oncomplete = () => {
+              opening.result.close();
+              told(
+                JSON.stringify([
+                  all.map(({ result }) => result as unknown),
+                  { ...localStorage, ...sessionStorage },
+                ]),
+              );
+            };
+          };
+        }),
+    );
+  await expect.poll(onDevice).toContain('by hand');
+  expect(await onDevice()).not.toContain('NWBK');
 });
 
 test('a version is discarded from its moment and put back, and a rule is looked at before it is set', async ({

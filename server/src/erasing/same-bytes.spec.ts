@@ -220,5 +220,5 @@ describe('what is left after erasing', () => {
         .toEqual([undefined, undefined]);
       expect(lines.length).toBe(left.split('\n').length);
     }
-  });
+  }, 180_000 * TIMES);
 });
