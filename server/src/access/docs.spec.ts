@@ -39,7 +39,7 @@ describe('docs/access.md', () => {
 
   it('says of each role what the policy says', () => {
     const rows = tableUnder('Roles');
-    expect(rows.length).toBe(11);
+    expect(rows.length).toBe(13);
     for (const row of rows)
       for (const role of roles)
         expect(may({ role, history: 'all' }, row['action'] as Action))

@@ -204,21 +204,25 @@ describe('what is left after erasing', () => {
     }
   }
 
-  it('is the same, whatever the secret was', async () => {
-    const random = new Random(SEED);
-    for (let script = 0; script < SCRIPTS; script++) {
-      const [seed, length] = [random.between(1, 1e9), random.between(6, 24)];
-      const [one, other] = [secretOf(random, length), secretOf(random, length)];
-      const worlds = [await play(seed, one), await play(seed, other)];
-      for (const { documents } of worlds) await index(documents);
-      const [left = '', right = ''] = [await dump(worlds[0] as World), await dump(worlds[1] as World)];
-      expect(left.includes(one)).toBeFalse();
-      const lines = right.split('\n');
-      const differs = left.split('\n').findIndex((line, i) => line !== lines[i]);
-      expect([left.split('\n')[differs], lines[differs]])
-        .withContext(`script ${seed} with ${JSON.stringify(one)} and ${JSON.stringify(other)}`)
-        .toEqual([undefined, undefined]);
-      expect(lines.length).toBe(left.split('\n').length);
-    }
-  }, 180_000 * TIMES);
+  it(
+    'is the same, whatever the secret was',
+    async () => {
+      const random = new Random(SEED);
+      for (let script = 0; script < SCRIPTS; script++) {
+        const [seed, length] = [random.between(1, 1e9), random.between(6, 24)];
+        const [one, other] = [secretOf(random, length), secretOf(random, length)];
+        const worlds = [await play(seed, one), await play(seed, other)];
+        for (const { documents } of worlds) await index(documents);
+        const [left = '', right = ''] = [await dump(worlds[0] as World), await dump(worlds[1] as World)];
+        expect(left.includes(one)).toBeFalse();
+        const lines = right.split('\n');
+        const differs = left.split('\n').findIndex((line, i) => line !== lines[i]);
+        expect([left.split('\n')[differs], lines[differs]])
+          .withContext(`script ${seed} with ${JSON.stringify(one)} and ${JSON.stringify(other)}`)
+          .toEqual([undefined, undefined]);
+        expect(lines.length).toBe(left.split('\n').length);
+      }
+    },
+    180_000 * TIMES,
+  );
 });
