@@ -15,6 +15,9 @@ import { NOTES } from './texts/notes.js';
 const MINUTE = 60_000;
 const DAY = 24 * 60 * MINUTE;
 
+/** An account number made up for examples; it is in no bank. */
+const ACCOUNT = 'GB82 WEST 1234 5698 7654 32';
+
 type Stored = Awaited<ReturnType<App['documents']['create']>>;
 
 /** Days ago on which somebody sat down, in clumps with quiet weeks between them. */
@@ -41,7 +44,7 @@ export class Demo {
     private readonly now: number,
   ) {}
 
-  /** Makes people, collections and documents. `scale` below 1 makes shorter histories, for tests. */
+  /** Makes people, collections and documents. What is erased is erased now, the rest at its time. `scale` below 1 makes shorter histories, for tests. */
   async make(scale = 1): Promise<void> {
     const passwordHash = hashed('tidemill');
     for (const [colour, person] of PEOPLE.entries())
@@ -405,6 +408,31 @@ export class Demo {
       );
       await this.cut(document, end + 11 * MINUTE);
     }
+    await this.slips(document);
+  }
+
+  /** What should never have been in the rota: a version kept by mistake, and the number of somebody's account. */
+  private async slips(document: Stored): Promise<void> {
+    const owner = ownView(document, this.person('mairead').key);
+    const wrote = await this.sit(
+      document,
+      'petru',
+      this.at(5, 9.4),
+      (hand) => hand.paragraph(`Money for the new oars goes to Hanneke, ${ACCOUNT}.`, true),
+      47,
+    );
+    const kept = await this.app.documents.keep(document, this.person('petru'), {
+      comment: 'Oops, wrong button',
+      at: wrote + MINUTE,
+    });
+    await this.app.discards.put(owner, this.person('mairead'), kept.number, this.at(4, 10));
+    await this.cut(document, wrote + 11 * MINUTE);
+    const found = await this.app.erasures.preview(owner, this.person('mairead'), { find: ACCOUNT });
+    await this.app.erasures.begin(owner, this.person('mairead'), {
+      preview: found.id,
+      reason: 'Somebody’s own account; ask Hanneke for it',
+    });
+    await this.app.eraser.idle();
   }
 
   private async minutes(scale: number): Promise<void> {
