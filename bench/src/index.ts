@@ -9,6 +9,7 @@ import type { Figure } from './figures.js';
 import { benchDesk } from './desk.js';
 import { benchFiles } from './files.js';
 import { benchHostile } from './hostile.js';
+import { benchKeep } from './keep.js';
 import { benchOpen } from './open.js';
 import { benchPast } from './past.js';
 import { benchProvenance } from './provenance.js';
@@ -36,6 +37,7 @@ const alone: Record<string, () => Promise<Figure[]>> = {
   scale: benchScale,
   hostile: benchHostile,
   throng: benchThrong,
+  keep: benchKeep,
 };
 
 const [recording, asked] = [

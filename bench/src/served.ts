@@ -67,6 +67,21 @@ export class ServedApp {
     return this.process.ask({ ask: 'share', title, people: people.map(({ key }) => key) });
   }
 
+  /** Writes in the document of a title and keeps a version, so many times. */
+  async versions(title: string, count: number): Promise<void> {
+    await this.process.ask({ ask: 'versions', title, count });
+  }
+
+  /** Lets go of what rules let go of; answers how many versions went. */
+  thin(): Promise<number> {
+    return this.process.ask({ ask: 'thin' });
+  }
+
+  /** Bytes of the database on disk without its free pages. */
+  bytes(): Promise<number> {
+    return this.process.ask({ ask: 'bytes' });
+  }
+
   /** Begins to measure; `end` answers what it took since. */
   async begin({ profile = false } = {}): Promise<void> {
     await this.process.ask({ ask: 'begin', profile });

@@ -19,6 +19,9 @@ export type Ask =
       readonly text?: string;
     }
   | { readonly ask: 'share'; readonly title: string; readonly people: readonly number[] }
+  | { readonly ask: 'versions'; readonly title: string; readonly count: number }
+  | { readonly ask: 'thin' }
+  | { readonly ask: 'bytes' }
   | { readonly ask: 'begin'; readonly profile: boolean }
   | { readonly ask: 'end' };
 
@@ -57,6 +60,12 @@ async function answer(asked: Ask): Promise<unknown> {
       return document(asked.title, asked.owners, asked.text ?? '');
     case 'share':
       return share(asked.title, asked.people);
+    case 'versions':
+      return versions(asked.title, asked.count);
+    case 'thin':
+      return app.thinning.thinDue(Date.now());
+    case 'bytes':
+      return bytes();
     case 'begin':
       delay.reset();
       delay.enable();
@@ -143,6 +152,49 @@ async function share(title: string, people: readonly number[]): Promise<string> 
     people.map((key) => ({ key })),
   );
   return row.id;
+}
+
+/** Writes in a document and keeps a version, so many times: a sentence comes, and one that came before goes or stays. */
+async function versions(title: string, count: number): Promise<null> {
+  const [row] = await app.database.models.documents.findAll({ where: { title }, raw: true });
+  const [first] = app.people.all;
+  if (!row || !first) throw new Error(`There is no document ${title}`);
+  const room = await app.rooms.get(row.key);
+  const write = (counter: number, act: (tr: Transform) => Transform) =>
+    room.compose(({ doc, seq }) => ({
+      author: first.key,
+      client: 'bench-versions',
+      base: seq,
+      edits: [
+        {
+          counter,
+          steps: act(new Transform(doc)).steps,
+          sources: [],
+          writtenAt: 0,
+          cause: { kind: 'writing' },
+        },
+      ],
+    }));
+  for (let i = 0; i < count; i++) {
+    const sentence = `Sluice ${i} was opened at the ebb and shut again. `;
+    await write(2 * i + 1, (tr) => tr.insert(1, schema.text(sentence)));
+    await write(2 * i + 2, (tr) =>
+      i % 50 === 0
+        ? tr.insert(tr.doc.content.size - 1, schema.text('Kept. '))
+        : tr.delete(1, 1 + sentence.length),
+    );
+    await app.versions.cut(row.key, room.durable, { cause: 'asked', at: Date.now() + i, by: first.key });
+  }
+  return null;
+}
+
+/** What the database takes on disk without its free pages. */
+async function bytes(): Promise<number> {
+  const one = async (pragma: string): Promise<number> => {
+    const [row] = await app.database.rows<Record<string, number>>(`PRAGMA ${pragma}`, {});
+    return Object.values(row ?? {})[0] ?? 0;
+  };
+  return (await one('page_size')) * ((await one('page_count')) - (await one('freelist_count')));
 }
 
 async function served(): Promise<Served> {
