@@ -1,4 +1,4 @@
-import { caret, expect, kept, make, open, share, test, text } from './oxbow';
+import { caret, choose, expect, kept, make, open, share, test, text } from './oxbow';
 
 test('one person’s sitting is taken back, what another wrote since stays, and it can be brought again', async ({
   browser,
@@ -20,7 +20,7 @@ test('one person’s sitting is taken back, what another wrote since stays, and 
   await ines.keyboard.press('Alt+t');
   const card = ines.getByRole('region', { name: 'The picked moment' });
   await card.getByRole('button', { name: 'Take back …' }).click();
-  await card.getByLabel('By whom').selectOption('Petru Dalca');
+  await choose(ines, 'By whom', 'Petru Dalca');
   await expect(card).toContainText('removed “Closed in fog.”', { ignoreCase: true });
   await card.getByRole('button', { name: 'Take it back' }).click();
   for (const page of [ines, petru]) await expect(text(page)).toHaveText('Open at ten. Tea at four.');

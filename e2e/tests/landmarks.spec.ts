@@ -1,5 +1,5 @@
 import { expect } from '@playwright/test';
-import { test } from './oxbow.js';
+import { choose, test } from './oxbow.js';
 
 test('a moment of the past is named by keys alone, and opened by its link as somebody else', async ({
   browser,
@@ -52,7 +52,7 @@ test('the log is filtered, unfolded to single edits, and two of its rows compare
   await page.getByRole('checkbox', { name: 'Landmarks only' }).check();
   await expect(rows.nth(1)).toContainText('As agreed by the trust');
   await page.getByRole('button', { name: 'Show all' }).click();
-  await page.getByLabel('By whom').selectOption('Petru Dalca');
+  await choose(page, 'By whom', 'Petru Dalca');
   await expect(rows).toHaveCount(2);
   await page.getByRole('button', { name: 'Show all' }).click();
   await rows

@@ -170,6 +170,13 @@ export async function caret(page: Page, ...keys: string[]): Promise<void> {
   }
 }
 
+/** Chooses one of what a bar or a form has to choose from. */
+export async function choose(page: Page, label: string, name: string): Promise<void> {
+  await page.getByRole('combobox', { name: label, exact: true }).click();
+  await page.getByRole('option', { name, exact: true }).click();
+  await expect(page.getByRole('option')).toHaveCount(0);
+}
+
 /** Gives somebody a role in a document. */
 export async function share(page: Page, path: string, person: string, role: string): Promise<void> {
   const id = path.split('/').at(-1) ?? '';

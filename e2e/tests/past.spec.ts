@@ -1,4 +1,4 @@
-import { expect, kept, make, open, share, test, text } from './oxbow';
+import { choose, expect, kept, make, open, share, test, text } from './oxbow';
 
 test('a lost paragraph is found by the tideline, among removed passages and by search', async ({
   browser,
@@ -159,7 +159,7 @@ test('the writing is played back, step by step, at three paces', async ({ browse
   const written = page.getByRole('document', { name: 'The document as it was' });
   const far = controls.getByLabel('How far');
   await controls.getByRole('button', { name: 'Play', exact: true }).or(controls.getByText('Pause')).waitFor();
-  await controls.getByLabel('Pace').selectOption('edit');
+  await choose(page, 'Pace', 'edit');
   await far.fill('0');
   await expect(written).toHaveText('');
   await controls.getByRole('button', { name: 'Next step' }).click();
@@ -170,7 +170,7 @@ test('the writing is played back, step by step, at three paces', async ({ browse
   await expect(written).toContainText('In fog nobody leaves.');
   await controls.getByRole('button', { name: 'Previous step' }).click();
   await expect(written).toHaveText('Six places a boat.');
-  await controls.getByLabel('Pace').selectOption('sitting');
+  await choose(page, 'Pace', 'sitting');
   await expect(controls).toContainText('1 of 1');
   await expect(written).toContainText('In fog nobody leaves.');
   await controls.getByRole('button', { name: 'Go to this moment' }).click();
@@ -186,7 +186,7 @@ test('the ledger names the last writer of each block and is narrowed to one pers
   await text(page).focus();
   await page.keyboard.press('Alt+w');
   await expect(page.locator('.ledgered').first()).toHaveAttribute('data-ledger', /^IO /);
-  await page.getByLabel('By whom').selectOption('Mairead Quill');
+  await choose(page, 'By whom', 'Mairead Quill');
   await expect(page.locator('.ledger-by').first()).toHaveAttribute('title', /^Mairead Quill, /);
   await expect(page.locator('.ledger-dim').first()).toBeVisible();
   await page.keyboard.press('Alt+w');

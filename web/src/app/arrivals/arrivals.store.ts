@@ -10,8 +10,9 @@ import {
   on,
   props,
 } from '@ngrx/store';
-import { catchError, map, mergeMap, of, switchMap } from 'rxjs';
-import { Api, saidOf } from '../api/api';
+import { mergeMap, switchMap } from 'rxjs';
+import { Api } from '../api/api';
+import { asEvent } from '../api/as-event';
 import { SessionEvents } from '../session/session.store';
 
 export const ArrivalEvents = createActionGroup({
@@ -70,10 +71,7 @@ export const arrivalEffects = {
       actions.pipe(
         ofType(ArrivalEvents.opened),
         switchMap(() =>
-          api.arrivals().pipe(
-            map((letters) => ArrivalEvents.loaded({ letters })),
-            catchError((error: unknown) => of(ArrivalEvents.failed({ why: saidOf(error) }))),
-          ),
+          asEvent(api.arrivals(), (letters) => ArrivalEvents.loaded({ letters }), ArrivalEvents.failed),
         ),
       ),
     { functional: true },
@@ -83,10 +81,7 @@ export const arrivalEffects = {
       actions.pipe(
         ofType(ArrivalEvents.putAway),
         mergeMap(({ id }) =>
-          api.putArrivalAway(id).pipe(
-            map(() => ArrivalEvents.opened()),
-            catchError((error: unknown) => of(ArrivalEvents.failed({ why: saidOf(error) }))),
-          ),
+          asEvent(api.putArrivalAway(id), () => ArrivalEvents.opened(), ArrivalEvents.failed),
         ),
       ),
     { functional: true },

@@ -10,6 +10,8 @@ import { Store } from '@ngrx/store';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { Filing } from '../filing/filing';
+import { Choice } from '../look/choice';
+import type { Chosen } from '../look/choice';
 import { shelf } from '../documents/shelf.store';
 import { ArrivalEvents } from './arrivals.store';
 
@@ -18,7 +20,7 @@ const OWN = '';
 /** A file of a message: where it could go, by what it reads like, and what became of it. */
 @Component({
   selector: 'ox-arrived-file',
-  imports: [FormsModule, MatButtonModule, MatProgressBarModule, ReactiveFormsModule, RouterLink],
+  imports: [Choice, FormsModule, MatButtonModule, MatProgressBarModule, ReactiveFormsModule, RouterLink],
   templateUrl: './arrived-file.html',
   styleUrl: './arrived-file.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -41,14 +43,15 @@ export class ArrivedFile {
   private readonly chosen = toSignal(this.target.valueChanges, { initialValue: OWN });
   protected readonly own = OWN;
   /** Documents one may write in that do not read like it. */
-  protected readonly others = computed(() => {
+  protected readonly others = computed((): Chosen<string>[] => {
     const like = new Set(this.like().map(({ document }) => document));
-    return this.documents().filter(({ id, role }) => writes(role) && !like.has(id));
+    const others = this.documents().filter(({ id, role }) => writes(role) && !like.has(id));
+    return [['', 'Choose …'], ...others.map(({ id, title }): Chosen<string> => [id, title])];
   });
   /** The chosen one, where it is one of those. */
   protected readonly another = computed(() => {
     const chosen = this.chosen();
-    return this.others().some(({ id }) => id === chosen) ? chosen : '';
+    return this.others().some(([id]) => id === chosen) ? chosen : '';
   });
   protected readonly size = computed(() => {
     const { bytes } = this.file();
@@ -72,10 +75,6 @@ export class ArrivedFile {
     } catch (error) {
       this.fail(error);
     }
-  }
-
-  protected choose(event: Event): void {
-    this.target.setValue((event.target as HTMLSelectElement).value);
   }
 
   /** Opens the chosen document, compared with the file. */

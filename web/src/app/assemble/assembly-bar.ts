@@ -11,6 +11,7 @@ import { Store } from '@ngrx/store';
 import { Acting } from '../acting/acting';
 import { Api } from '../api/api';
 import { Calling } from '../api/calling';
+import { Choice } from '../look/choice';
 import { FORMAT_CHOICES } from '../look/formats';
 import { saveFile } from '../look/save';
 import { Comparing } from '../reading/comparing';
@@ -32,7 +33,7 @@ const FAMILIES: Record<string, string> = {
 /** Below a comparison while one assembles: the change in hand, groups of changes, and where what comes of it goes. */
 @Component({
   selector: 'ox-assembly-bar',
-  imports: [FormsModule, MatButtonModule, MatIconModule, MatMenuModule, ReactiveFormsModule],
+  imports: [Choice, FormsModule, MatButtonModule, MatIconModule, MatMenuModule, ReactiveFormsModule],
   templateUrl: './assembly-bar.html',
   styleUrl: './assembly-bar.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -80,7 +81,7 @@ export class AssemblyBar {
   protected readonly comment = new FormControl('', { nonNullable: true });
   protected readonly major = new FormControl(false, { nonNullable: true });
   protected readonly title = new FormControl('', { nonNullable: true });
-  protected readonly collection = new FormControl('', { nonNullable: true });
+  protected readonly collection = signal('');
   protected readonly offersBoth = offersBoth;
   protected readonly sides = SIDES;
   protected readonly formats = FORMAT_CHOICES;
@@ -138,7 +139,7 @@ export class AssemblyBar {
     const call = this.api.setAside(this.document(), {
       ...input,
       title,
-      collection: this.collection.value || null,
+      collection: this.collection() || null,
     });
     const made = await this.calling.make(call);
     if (!made) return;

@@ -4,6 +4,7 @@ import { writes } from '@oxbow/contract';
 import type { Collection, DocumentPatch, DocumentSummary } from '@oxbow/contract';
 import { createEntityAdapter } from '@ngrx/entity';
 import type { EntityState } from '@ngrx/entity';
+import type { Chosen } from '../look/choice';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import {
   Store,
@@ -29,6 +30,7 @@ import {
   switchMap,
 } from 'rxjs';
 import { Api, saidOf } from '../api/api';
+import { asEvent } from '../api/as-event';
 import { LiveChannel } from '../live/channel';
 import { Drafts } from '../live/drafts';
 import { Copies } from '../live/copies';
@@ -123,9 +125,11 @@ export const shelf = createFeature({
     return {
       selectDocuments,
       /** Collections that one may put documents into. */
-      selectFillable: createSelector(selectCollections, (collections) =>
-        collections.filter(({ role }) => writes(role)),
-      ),
+      /** Collections one may put documents into, and none, to choose from. */
+      selectFillable: createSelector(selectCollections, (collections): Chosen<string>[] => [
+        ['', 'In no collection'],
+        ...collections.flatMap(({ id, name, role }): Chosen<string>[] => (writes(role) ? [[id, name]] : [])),
+      ]),
       selectBoards: createSelector(selectDocuments, selectCollections, (documents, collections): Board[] => {
         const boards: Board[] = collections.map((one) => ({
           ...one,
@@ -250,9 +254,10 @@ export const shelfEffects = {
       actions.pipe(
         ofType(ShelfEvents.documentChangeAsked),
         concatMap(({ id, patch }) =>
-          api.changeDocument(id, patch).pipe(
-            map((document) => ShelfEvents.documentArrived({ document })),
-            catchError((error: unknown) => of(ShelfEvents.callFailed({ why: saidOf(error) }))),
+          asEvent(
+            api.changeDocument(id, patch),
+            (document) => ShelfEvents.documentArrived({ document }),
+            ShelfEvents.callFailed,
           ),
         ),
       ),
@@ -263,9 +268,10 @@ export const shelfEffects = {
       actions.pipe(
         ofType(ShelfEvents.collectionDeletionAsked),
         concatMap(({ id }) =>
-          api.deleteCollection(id).pipe(
-            map(() => ShelfEvents.collectionDeleted({ id })),
-            catchError((error: unknown) => of(ShelfEvents.callFailed({ why: saidOf(error) }))),
+          asEvent(
+            api.deleteCollection(id),
+            () => ShelfEvents.collectionDeleted({ id }),
+            ShelfEvents.callFailed,
           ),
         ),
       ),
@@ -276,9 +282,10 @@ export const shelfEffects = {
       actions.pipe(
         ofType(ShelfEvents.collectionAsked),
         concatMap(({ id, name }) =>
-          (id === null ? api.createCollection(name) : api.renameCollection(id, name)).pipe(
-            map((collection) => ShelfEvents.collectionArrived({ collection })),
-            catchError((error: unknown) => of(ShelfEvents.callFailed({ why: saidOf(error) }))),
+          asEvent(
+            id === null ? api.createCollection(name) : api.renameCollection(id, name),
+            (collection) => ShelfEvents.collectionArrived({ collection }),
+            ShelfEvents.callFailed,
           ),
         ),
       ),

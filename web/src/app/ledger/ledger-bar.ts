@@ -1,41 +1,42 @@
-import { ChangeDetectionStrategy, Component, input, model, output } from '@angular/core';
-import { FormsModule } from '@angular/forms';
+import { ChangeDetectionStrategy, Component, computed, input, model, output } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import type { Person } from '@oxbow/contract';
 import { What } from '../acting/what';
+import { Choice } from '../look/choice';
+import type { Chosen } from '../look/choice';
 import type { LedgerFilter } from './ledger';
+
+/** How many days old what is shown may be; 0 for any age. */
+const AGES: readonly Chosen<number>[] = [
+  [0, 'of any age'],
+  [1, 'of the last day'],
+  [7, 'of the last 7 days'],
+  [30, 'of the last 30 days'],
+  [365, 'of the last year'],
+];
 
 /** Says what the ledger shows, and narrows it to a person or an age. */
 @Component({
   selector: 'ox-ledger-bar',
-  imports: [What, FormsModule, MatButtonModule],
+  imports: [Choice, MatButtonModule, What],
   template: `
     <span
       >Who wrote what: each block’s tab tells who put something there last; point at a passage for its
       writer.</span
     >
     <ox-what noun="ledger" />
-    <select
-      [ngModel]="filter().person"
-      (ngModelChange)="filter.set({ person: $event, days: filter().days })"
-      aria-label="By whom"
-    >
-      <option value="">Everybody</option>
-      @for (person of writers(); track person.id) {
-        <option [value]="person.id">{{ person.name }}</option>
-      }
-    </select>
-    <select
-      [ngModel]="filter().days"
-      (ngModelChange)="filter.set({ person: filter().person, days: +$event })"
-      aria-label="How old"
-    >
-      <option [value]="0">of any age</option>
-      <option [value]="1">of the last day</option>
-      <option [value]="7">of the last 7 days</option>
-      <option [value]="30">of the last 30 days</option>
-      <option [value]="365">of the last year</option>
-    </select>
+    <ox-choice
+      label="By whom"
+      [of]="choices()"
+      [value]="filter().person"
+      (valueChange)="filter.set({ person: $event, days: filter().days })"
+    />
+    <ox-choice
+      label="How old"
+      [of]="ages"
+      [value]="filter().days"
+      (valueChange)="filter.set({ person: filter().person, days: $event })"
+    />
     <button matButton type="button" (click)="closed.emit()">Hide the ledger</button>
   `,
   styles: `
@@ -52,14 +53,6 @@ import type { LedgerFilter } from './ledger';
       flex: 1;
       min-width: 240px;
     }
-    select {
-      font: 13px/20px var(--sans);
-      padding: 2px 6px;
-      color: var(--ink);
-      background: var(--page);
-      border: 1px solid var(--line);
-      border-radius: 4px;
-    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
@@ -67,4 +60,9 @@ export class LedgerBar {
   readonly writers = input.required<readonly Person[]>();
   readonly filter = model.required<LedgerFilter>();
   readonly closed = output();
+  protected readonly ages = AGES;
+  protected readonly choices = computed((): Chosen<string>[] => [
+    ['', 'Everybody'],
+    ...this.writers().map(({ id, name }): Chosen<string> => [id, name]),
+  ]);
 }

@@ -10,6 +10,8 @@ import { MatTableModule } from '@angular/material/table';
 import type { Person, Version } from '@oxbow/contract';
 import type { Cause, Trace } from '@oxbow/core/history';
 import { What } from '../acting/what';
+import { Choice } from '../look/choice';
+import type { Chosen } from '../look/choice';
 import { colourOf } from '../look/colours';
 import { Now } from '../look/now';
 import { dayAndTime } from '../look/time';
@@ -29,6 +31,7 @@ const CLOSE = 2 * 60_000;
     What,
     CdkFixedSizeVirtualScroll,
     CdkVirtualScrollViewport,
+    Choice,
     FormsModule,
     MatButtonModule,
     MatCheckboxModule,
@@ -54,10 +57,11 @@ export class Log {
   /** Rows picked to be compared, two at most. */
   protected readonly marked = signal<readonly LogRow[]>([]);
   protected readonly columns = ['mark', 'at', 'moment', 'who', 'gist', 'words', 'cause'];
-  protected readonly causeNames = Object.entries(CAUSES);
-  protected readonly authors = computed(() => {
+  protected readonly causeNames = [['', 'Cut at anything'], ...Object.entries(CAUSES)] as const;
+  protected readonly authors = computed((): Chosen<string>[] => {
     const ids = new Set(this.versions().flatMap(({ authors }) => authors));
-    return [...ids].flatMap((id) => this.people().get(id) ?? []);
+    const people = [...ids].flatMap((id) => this.people().get(id) ?? []);
+    return [['', 'Everybody'], ...people.map(({ id, name }): Chosen<string> => [id, name])];
   });
   private readonly now = inject(Now);
   private readonly list = computed(() =>

@@ -12,28 +12,24 @@ import { FormControl, FormsModule, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { Router } from '@angular/router';
 import { Store } from '@ngrx/store';
+import { Choice } from '../look/choice';
 import { shelf } from '../documents/shelf.store';
 import { DeskActs } from '../document/acts';
 
 /** Makes a document of its own from a moment, with a title and a collection; only whoever makes it sees it at first. */
 @Component({
   selector: 'ox-copying',
-  imports: [FormsModule, MatButtonModule, ReactiveFormsModule],
+  imports: [Choice, FormsModule, MatButtonModule, ReactiveFormsModule],
   template: `
     <form (ngSubmit)="make()" (keydown.escape)="leave($event)">
       <label>
         Title of the new document
         <input class="name" [formControl]="title" maxlength="200" />
       </label>
-      <label>
+      <p>
         Collection
-        <select [formControl]="collection">
-          <option value="">In no collection</option>
-          @for (one of collections(); track one.id) {
-            <option [value]="one.id">{{ one.name }}</option>
-          }
-        </select>
-      </label>
+        <ox-choice label="Collection" [of]="collections()" [(value)]="collection" />
+      </p>
       <p>
         This document stays as it is. The new one is yours alone until you share it, and says where it came
         from.
@@ -58,7 +54,7 @@ export class Copying {
   private readonly router = inject(Router);
   protected readonly collections = inject(Store).selectSignal(shelf.selectFillable);
   protected readonly title = new FormControl('', { nonNullable: true });
-  protected readonly collection = new FormControl('', { nonNullable: true });
+  protected readonly collection = signal('');
   protected readonly wrong = signal('');
 
   constructor() {
@@ -76,7 +72,7 @@ export class Copying {
       this.document(),
       this.seq(),
       title,
-      this.collection.value || null,
+      this.collection() || null,
     );
     this.wrong.set(wrong);
     if (value) void this.router.navigate(['/documents', value.id]);

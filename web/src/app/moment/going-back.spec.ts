@@ -79,9 +79,10 @@ describe('going back', () => {
     expect(page.textContent).toContain(
       '3 edits are taken back and what came after stays: “shut” became “open”',
     );
-    const select = page.querySelector('select') as HTMLSelectElement;
-    select.value = 'tobias';
-    select.dispatchEvent(new Event('change'));
+    page.querySelector<HTMLElement>('.mat-mdc-select-trigger')?.click();
+    await fixture.whenStable();
+    const options = [...document.querySelectorAll<HTMLElement>('mat-option')];
+    options.find(({ textContent }) => textContent?.includes('Tobias'))?.click();
     await fixture.whenStable();
     await new Promise((resolve) => setTimeout(resolve));
     await fixture.whenStable();

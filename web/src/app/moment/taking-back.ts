@@ -9,27 +9,23 @@ import {
   signal,
   untracked,
 } from '@angular/core';
-import { FormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import type { Person, TakeBackInput, TakeBackPreview } from '@oxbow/contract';
 import { DeskActs } from '../document/acts';
+import { Choice } from '../look/choice';
+import type { Chosen } from '../look/choice';
 
 /** Before what happened in a stretch of history is taken back: what that would do to the page, all of it or one person's part. */
 @Component({
   selector: 'ox-taking-back',
-  imports: [FormsModule, MatButtonModule, MatIconModule],
+  imports: [Choice, MatButtonModule, MatIconModule],
   template: `
     @if (people().length > 1) {
-      <label>
+      <p>
         What was done by
-        <select [ngModel]="person()" (ngModelChange)="person.set($event)" aria-label="By whom">
-          <option value="">everybody in this stretch</option>
-          @for (one of people(); track one.id) {
-            <option [value]="one.id">{{ one.name }}</option>
-          }
-        </select>
-      </label>
+        <ox-choice label="By whom" [of]="choices()" [(value)]="person" />
+      </p>
     }
     @if (wrong()) {
       <p class="wrong" role="alert">{{ wrong() }}</p>
@@ -85,6 +81,10 @@ export class TakingBack {
 
   protected readonly acts = inject(DeskActs);
   protected readonly person = signal('');
+  protected readonly choices = computed((): Chosen<string>[] => [
+    ['', 'everybody in this stretch'],
+    ...this.people().map(({ id, name }): Chosen<string> => [id, name]),
+  ]);
   protected readonly preview = signal<TakeBackPreview | null>(null);
   protected readonly wrong = signal('');
   private readonly asked = computed<TakeBackInput>(() => ({

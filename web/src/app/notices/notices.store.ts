@@ -2,8 +2,9 @@ import { inject } from '@angular/core';
 import type { Notice } from '@oxbow/contract';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { createActionGroup, createFeature, createReducer, emptyProps, on, props } from '@ngrx/store';
-import { catchError, map, mergeMap, of, switchMap } from 'rxjs';
-import { Api, saidOf } from '../api/api';
+import { map, mergeMap, switchMap } from 'rxjs';
+import { Api } from '../api/api';
+import { asEvent } from '../api/as-event';
 import { LiveChannel } from '../live/channel';
 import { SessionEvents } from '../session/session.store';
 
@@ -62,10 +63,7 @@ export const noticeEffects = {
       actions.pipe(
         ofType(NoticeEvents.stale),
         switchMap(() =>
-          api.notices().pipe(
-            map((list) => NoticeEvents.loaded({ notices: list })),
-            catchError((error: unknown) => of(NoticeEvents.failed({ why: saidOf(error) }))),
-          ),
+          asEvent(api.notices(), (list) => NoticeEvents.loaded({ notices: list }), NoticeEvents.failed),
         ),
       ),
     { functional: true },
@@ -74,12 +72,7 @@ export const noticeEffects = {
     (actions = inject(Actions), api = inject(Api)) =>
       actions.pipe(
         ofType(NoticeEvents.putAway),
-        mergeMap(({ id }) =>
-          api.putAway(id).pipe(
-            map(() => NoticeEvents.stale()),
-            catchError((error: unknown) => of(NoticeEvents.failed({ why: saidOf(error) }))),
-          ),
-        ),
+        mergeMap(({ id }) => asEvent(api.putAway(id), () => NoticeEvents.stale(), NoticeEvents.failed)),
       ),
     { functional: true },
   ),

@@ -8,7 +8,6 @@ import {
   output,
 } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
-import { FormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatTableModule } from '@angular/material/table';
 import type { Contributors as Found, Person } from '@oxbow/contract';
@@ -24,6 +23,8 @@ import {
   startOfMonth,
 } from 'date-fns';
 import { Api, saidOf } from '../api/api';
+import { Choice } from '../look/choice';
+import type { Chosen } from '../look/choice';
 import { colourOf } from '../look/colours';
 import { lasting } from '../look/lasting';
 import { dayAndTime, fullTime } from '../look/time';
@@ -40,7 +41,7 @@ const COLUMNS = 45;
 /** Who wrote how much, when, and how much of it is there to this day. */
 @Component({
   selector: 'ox-contributors',
-  imports: [Chart, Claimed, FormsModule, MatButtonModule, MatTableModule, Room, Who],
+  imports: [Chart, Choice, Claimed, MatButtonModule, MatTableModule, Room, Who],
   templateUrl: './contributors.html',
   styleUrl: './contributors.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -71,6 +72,7 @@ export class Contributors {
         : []),
     ];
   });
+  protected readonly ranges = computed(() => this.spans().map(({ name }, i): Chosen<number> => [i, name]));
   protected readonly chosen = linkedSignal<number, number>({
     source: () => this.spans().length,
     computation: (count) => (count === 4 ? 3 : 0),

@@ -20,6 +20,8 @@ import { textSchema } from '@oxbow/core/content';
 import { Node } from 'prosemirror-model';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
+import { Choice } from '../look/choice';
+import type { Chosen } from '../look/choice';
 import { colourOf } from '../look/colours';
 import { keysAreTaken } from '../look/keys';
 import { fullTime } from '../look/time';
@@ -34,13 +36,24 @@ import { Room } from './room';
 const PORTION = 2000;
 /** Most edits that are played; what lies before them is where playing begins. */
 const MOST = 20_000;
+const PACES: readonly Chosen<Pace>[] = [
+  ['edit', 'edit'],
+  ['sentence', 'sentence'],
+  ['sitting', 'sitting'],
+];
+const SPEEDS: readonly Chosen<number>[] = [
+  [0.5, '½ ×'],
+  [1, '1 ×'],
+  [3, '3 ×'],
+  [10, '10 ×'],
+];
 /** Milliseconds a step is shown for, at single speed. */
 const SHOWN: Record<Pace, number> = { edit: 120, sentence: 900, sitting: 1800 };
 
 /** The document re-enacted between two moments, with who is writing. Only what changes on the page is drawn anew. */
 @Component({
   selector: 'ox-play',
-  imports: [FormsModule, MatButtonModule, MatCheckboxModule, Room, Who],
+  imports: [Choice, FormsModule, MatButtonModule, MatCheckboxModule, Room, Who],
   templateUrl: './play.html',
   styleUrl: './play.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -54,6 +67,8 @@ export class Play {
   readonly gone = output<Pick>();
   readonly closed = output();
 
+  protected readonly paces = PACES;
+  protected readonly speeds = SPEEDS;
   private readonly api = inject(Api);
   private readonly page = viewChild.required<ElementRef<HTMLElement>>('page');
   private readonly edits = signal<readonly WireEdit[]>([]);

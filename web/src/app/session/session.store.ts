@@ -26,7 +26,8 @@ import {
   tap,
   withLatestFrom,
 } from 'rxjs';
-import { Api, saidOf } from '../api/api';
+import { Api } from '../api/api';
+import { asEvent } from '../api/as-event';
 import { LiveChannel } from '../live/channel';
 import { isAway, remember, remembered } from './remembered';
 
@@ -129,11 +130,12 @@ export const sessionEffects = {
       actions.pipe(
         ofType(SessionEvents.signInAsked),
         exhaustMap(({ credentials, then }) =>
-          api.signIn(credentials).pipe(
-            switchMap((person) =>
-              api.people().pipe(map((people) => SessionEvents.signInDone({ person, people, then }))),
-            ),
-            catchError((error: unknown) => of(SessionEvents.signInFailed({ why: saidOf(error) }))),
+          asEvent(
+            api
+              .signIn(credentials)
+              .pipe(switchMap((person) => api.people().pipe(map((people) => ({ person, people }))))),
+            (who) => SessionEvents.signInDone({ ...who, then }),
+            SessionEvents.signInFailed,
           ),
         ),
       ),
@@ -144,9 +146,10 @@ export const sessionEffects = {
       actions.pipe(
         ofType(SessionEvents.cameIn),
         switchMap(({ person, then }) =>
-          api.people().pipe(
-            map((people) => SessionEvents.signInDone({ person, people, then })),
-            catchError((error: unknown) => of(SessionEvents.signInFailed({ why: saidOf(error) }))),
+          asEvent(
+            api.people(),
+            (people) => SessionEvents.signInDone({ person, people, then }),
+            SessionEvents.signInFailed,
           ),
         ),
       ),
@@ -180,10 +183,10 @@ export const sessionEffects = {
       actions.pipe(
         ofType(SessionEvents.signOutAsked),
         exhaustMap(() =>
-          api.signOut().pipe(
-            tap(() => void router.navigateByUrl('/sign-in')),
-            map(() => SessionEvents.signedOut()),
-            catchError((error: unknown) => of(SessionEvents.signOutFailed({ why: saidOf(error) }))),
+          asEvent(
+            api.signOut().pipe(tap(() => void router.navigateByUrl('/sign-in'))),
+            () => SessionEvents.signedOut(),
+            SessionEvents.signOutFailed,
           ),
         ),
       ),

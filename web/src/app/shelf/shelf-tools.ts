@@ -2,14 +2,14 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { FormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
-import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
-import { MatSelectModule } from '@angular/material/select';
 import type { DocumentSummary } from '@oxbow/contract';
 import { Store } from '@ngrx/store';
 import type { Board } from '../documents/shelf.store';
 import { ShelfEvents } from '../documents/shelf.store';
 import { saidOf } from '../api/api';
+import { Choice } from '../look/choice';
+import type { Chosen } from '../look/choice';
 import { Preferring } from '../session/preferring';
 import { session } from '../session/session.store';
 import type { Order, Selection } from './arranging';
@@ -21,7 +21,7 @@ const SELECTED: readonly (readonly [Selection, string])[] = [
   ['recent', 'Recent'],
   ['new', 'New to me'],
 ];
-const ORDERED: readonly (readonly [Order, string])[] = [
+const ORDERED: readonly Chosen<Order>[] = [
   ['changed', 'Last changed'],
   ['title', 'Title'],
   ['made', 'Last made'],
@@ -31,14 +31,7 @@ const ORDERED: readonly (readonly [Order, string])[] = [
 /** Narrows and orders the shelf, and says how close its lines stand. */
 @Component({
   selector: 'ox-shelf-tools',
-  imports: [
-    FormsModule,
-    MatButtonModule,
-    MatButtonToggleModule,
-    MatFormFieldModule,
-    MatInputModule,
-    MatSelectModule,
-  ],
+  imports: [Choice, FormsModule, MatButtonModule, MatButtonToggleModule, MatInputModule],
   templateUrl: './shelf-tools.html',
   styleUrl: './shelf-tools.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -59,19 +52,25 @@ export class ShelfTools {
   protected readonly ordered = ORDERED;
   protected readonly dense = computed(() => this.me()?.preferences.dense ?? false);
   /** Kinds of document there are, where there is more than one. */
-  protected readonly kinds = computed(() => {
+  protected readonly kinds = computed((): Chosen<string>[] => {
     const kinds = [...new Set(this.documents().map(({ kind }) => kind))];
-    return kinds.length > 1 ? kinds : [];
+    return kinds.length > 1 ? [['', 'Of every kind'], ...kinds.map((one): Chosen<string> => [one, one])] : [];
   });
+  protected readonly collections = computed((): Chosen<string>[] => [
+    ['', 'In every collection'],
+    ...this.boards().map(({ id, name }): Chosen<string> => [id ?? 'none', name]),
+  ]);
   /** Whoever wrote in one of the documents. */
-  protected readonly writers = computed(() => {
+  protected readonly writers = computed((): Chosen<string>[] => {
     const ids = new Set(
       this.documents().flatMap(({ changedBy, gauge }) => [
         changedBy,
         ...gauge.flatMap(({ shares }) => shares.map(([person]) => person)),
       ]),
     );
-    return [...ids].flatMap((id) => this.people().get(id) ?? []).sort((a, b) => a.name.localeCompare(b.name));
+    const people = [...ids].flatMap((id) => this.people().get(id) ?? []);
+    people.sort((a, b) => a.name.localeCompare(b.name));
+    return [['', 'By anybody'], ...people.map(({ id, name }): Chosen<string> => [id, `By ${name}`])];
   });
 
   protected lines(dense: boolean): void {
