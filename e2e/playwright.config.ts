@@ -9,7 +9,7 @@ export default defineConfig({
   testDir: 'tests',
   globalSetup: './tests/setup.ts',
   // What hangs ends with a list of what failed, before whoever runs it loses patience with all of it.
-  globalTimeout: 30 * 60_000,
+  globalTimeout: 45 * 60_000,
   maxFailures: 12,
   timeout: 90_000,
   expect: { timeout: 20_000 },

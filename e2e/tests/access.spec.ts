@@ -51,6 +51,45 @@ for (const scheme of ['light', 'dark'] as const) {
     expect(await violations(page)).toEqual([]);
   });
 
+  test(`axe finds nothing wrong with the rooms around a document, wide and narrow, ${scheme}`, async ({
+    browser,
+    oxbow,
+  }) => {
+    const page = await oxbow.as(browser, 'Ines Okell', scheme);
+    await open(page, 'Volunteer rota and budget');
+    const { pathname } = new URL(page.url());
+    const rooms: [address: string, heading: RegExp][] = [
+      ['/', /Shelf/],
+      ['/arrivals', /Arrivals/],
+      ['/people', /People/],
+      ['/bin', /Bin/],
+      ['/account', /account and settings/],
+      [`${pathname}/sharing`, /Shar/],
+      ['/collections/visitors/sharing', /Shar/],
+      [`${pathname}/keeping`, /Keeping and erasing/],
+      ['/collections/visitors/keeping', /Keeping and erasing/],
+      ['/documents/nowhere/no-access', /./],
+      ['/nowhere-at-all', /./],
+    ];
+    for (const width of [1280, 420]) {
+      await page.setViewportSize({ width, height: 800 });
+      for (const [address, heading] of rooms) {
+        await page.goto(address);
+        await expect(page.getByRole('heading', { level: 1 })).toContainText(heading);
+        await expect(page.getByRole('progressbar')).toHaveCount(0);
+        expect([width, address, ...(await violations(page))]).toEqual([width, address]);
+        const wider = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
+        expect([width, address, wider > 0]).toEqual([width, address, false]);
+      }
+      await page.goto(pathname);
+      await expect(text(page)).toBeVisible();
+      expect([width, ...(await violations(page))]).toEqual([width]);
+      await page.goto(`${pathname}/moments/20`);
+      await expect(page.getByRole('region', { name: 'The picked moment' })).toBeVisible();
+      expect([width, ...(await violations(page))]).toEqual([width]);
+    }
+  });
+
   test(`axe finds nothing wrong with looking back, ${scheme}`, async ({ browser, oxbow }) => {
     const page = await oxbow.as(browser, 'Ines Okell', scheme);
     await page.getByLabel('Find words in every version').fill('printer');

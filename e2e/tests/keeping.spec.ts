@@ -118,7 +118,7 @@ test('somebody who was away while text was erased comes back with what they wrot
         new Promise<string>((told) => {
           const opening = indexedDB.open('oxbow-tide');
           opening.onsuccess = () => {
-            const names = [...opening.result.objectStoreNames];
+            const names = Array.from(opening.result.objectStoreNames);
             const open = opening.result.transaction(names);
             const all = names.map((name) => open.objectStore(name).getAll());
             open.oncomplete = () => {

@@ -54,11 +54,6 @@ const NEAR = 0.004;
     button:hover {
       outline: 2px solid var(--ink);
     }
-    @media print {
-      :host {
-        display: none;
-      }
-    }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })

@@ -151,9 +151,9 @@ export class Tideline {
   protected readonly canZoomOut = computed(() => this.range().last - this.range().first + 1 < this.head());
 
   constructor() {
-    new ResizeObserver(([entry]) => entry && this.width.set(entry.contentRect.width - 32)).observe(
-      this.element.nativeElement,
-    );
+    new ResizeObserver(
+      ([entry]) => entry && this.width.set(Math.max(0, entry.contentRect.width - 32)),
+    ).observe(this.element.nativeElement);
   }
 
   protected initials(author: string): string {
