@@ -47,7 +47,7 @@ test('every room is printed whole', async ({ browser, oxbow }) => {
     await expect(page.getByRole('progressbar')).toHaveCount(0);
     await page.emulateMedia({ media: 'print' });
     const wrong = await page.evaluate(() => {
-      const shown = [...document.querySelectorAll<HTMLElement>('ox-app *')].filter((one) =>
+      const shown = Array.from(document.querySelectorAll<HTMLElement>('ox-app *')).filter((one) =>
         one.checkVisibility(),
       );
       const cut = shown.filter((one) => {

@@ -90,7 +90,7 @@ test('with a finger a moment is picked on the tideline, looked at, and left agai
   await page.locator('ox-tideline > svg .bar').first().tap();
   await expect(page.getByRole('region', { name: 'The picked moment' })).toBeVisible();
   const covered = await page.evaluate(() => {
-    const buttons = [...document.querySelectorAll('ox-tideline button')].map((one) =>
+    const buttons = Array.from(document.querySelectorAll('ox-tideline button')).map((one) =>
       one.getBoundingClientRect(),
     );
     return buttons.filter((one, i) =>

@@ -47,15 +47,19 @@ export class Instances {
   }
 
   has({ seq, offset }: Instance): boolean {
-    return this.of(seq).some(({ from, to }) => from <= offset && offset < to);
+    return this.within({ seq, offset, length: 1 }).length > 0;
   }
 
   /** What of a stretch it holds, in order. */
   within({ seq, offset, length }: InstanceRange): Span[] {
-    return this.of(seq).flatMap(({ from, to }) => {
-      const [start, end] = [Math.max(from, offset), Math.min(to, offset + length)];
-      return start < end ? [{ from: start, to: end }] : [];
-    });
+    const spans = this.of(seq);
+    const [out, end]: [Span[], number] = [[], offset + length];
+    for (let i = firstBehind(spans, offset); i < spans.length; i++) {
+      const { from, to } = spans[i] as Span;
+      if (from >= end) break;
+      out.push({ from: Math.max(from, offset), to: Math.min(to, end) });
+    }
+    return out;
   }
 
   /** Its stretches, by edit and place. */
@@ -64,6 +68,17 @@ export class Instances {
       this.of(seq).map(({ from, to }) => ({ seq, offset: from, length: to - from })),
     );
   }
+}
+
+/** The index of the first span, of some in order, that ends behind a place. */
+function firstBehind(spans: readonly Span[], offset: number): number {
+  let [low, high] = [0, spans.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((spans[middle] as Span).to > offset) high = middle;
+    else low = middle + 1;
+  }
+  return low;
 }
 
 function joined(spans: readonly Span[]): Span[] {

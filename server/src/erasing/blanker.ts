@@ -9,8 +9,8 @@ import { parseEdit } from '../store/log.js';
 import type { StoredEdit } from '../store/log.js';
 import { Slices } from '../threads/slices.js';
 
-/** Edits read, and changed in one transaction, at a time. */
-const PAGE = 250;
+/** Edits read at a time, and changed in one transaction, which others' writing waits for. */
+const [PAGE, PORTION] = [250, 25];
 
 type CopiesBehind = (edit: number) => Promise<readonly CopiedRange[]>;
 
@@ -93,13 +93,15 @@ export class Blanker {
 
   /** What was sealed of an edit no longer holds when it is changed: its salt goes with what it was. */
   private async store(document: number, changed: readonly Changed[]): Promise<void> {
-    if (changed.length === 0) return;
-    const seqs = changed.map(({ seq }) => seq);
-    await this.seals.opening(document, seqs, async (transaction) => {
-      for (const { seq, ...fields } of changed)
-        await this.database.models.edits.update(fields, { where: { document, seq }, transaction });
-    });
-    this.rooms.moments.log.forget(document);
+    for (let i = 0; i < changed.length; i += PORTION) {
+      const portion = changed.slice(i, i + PORTION);
+      const seqs = portion.map(({ seq }) => seq);
+      await this.seals.opening(document, seqs, async (transaction) => {
+        for (const { seq, ...fields } of portion)
+          await this.database.models.edits.update(fields, { where: { document, seq }, transaction });
+      });
+    }
+    if (changed.length > 0) this.rooms.moments.log.forget(document);
   }
 }
 

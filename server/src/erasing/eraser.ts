@@ -16,6 +16,7 @@ import type { Covers } from './covers.js';
 import type { Extent, Extents } from './extent.js';
 import type { Journal } from './journal.js';
 import type { HeldMessage, Messages, MessagesSought } from './messages.js';
+import { Slices } from '../threads/slices.js';
 import { scrub } from './scrub.js';
 import type { Search, Searched } from './search.js';
 import type { WordsElsewhere, WordsIn } from './words-elsewhere.js';
@@ -28,6 +29,8 @@ export interface Told {
   readonly checked: Searched & { readonly at: string };
 }
 
+/** Edits read at a time. */
+const PAGE = 250;
 /** What goes by a rule was seen by nobody who has a message. */
 const NOT_IN_MESSAGES: MessagesSought = { addresses: new Set(), texts: [], quoting: new Set() };
 
@@ -215,9 +218,13 @@ export class Eraser {
     const opened = await this.seals.opened(document);
     const { log } = this.rooms.moments;
     const digests: string[] = [];
+    const slices = new Slices(false);
     for (const [first, last] of stretchesOf(opened))
-      for (const edit of await log.between(document, first - 1, last))
-        digests.push(digestOf('', loggedOf(edit, this.names)));
+      for (let after = first - 1; after < last; after += PAGE)
+        for (const edit of await log.between(document, after, Math.min(after + PAGE, last))) {
+          digests.push(digestOf('', loggedOf(edit, this.names)));
+          await slices.rest();
+        }
     const [result] = await room.submit({
       author: row.by,
       client: `erasure-${row.id}`,

@@ -20,6 +20,9 @@ export interface Extent extends Pick<
   readonly events: ReadonlySet<number>;
 }
 
+/** From which edit on something stood, and at which it went; 0 for what stands now. */
+type Stand = readonly [born: number, died: number];
+
 /** Tells what sets of instances hold, and which versions show them. */
 export class Extents {
   constructor(
@@ -37,9 +40,7 @@ export class Extents {
       raw: true,
     });
     const { texts, letters, hashes, images, stands } = readIn(provenance.runs, set, tokens);
-    const numbers = versions
-      .filter(({ seq }) => stands.some(([born, died]) => born <= seq && (died === 0 || died > seq)))
-      .map(({ number }) => number);
+    const numbers = showing(versions, stands).map(({ number }) => number);
     return {
       letters,
       images,
@@ -54,10 +55,22 @@ export class Extents {
   }
 }
 
+/** Those of some versions, in order, whose moment lies in a stretch of edits, which may overlap and are in no order. Sorts once. */
+function showing<T extends { readonly seq: number }>(versions: readonly T[], stands: readonly Stand[]): T[] {
+  const turns = stands
+    .flatMap(([born, died]) => [[born, 1] as const, ...(died === 0 ? [] : [[died, -1] as const])])
+    .sort(([a], [b]) => a - b);
+  let [next, open] = [0, 0];
+  return versions.filter(({ seq }) => {
+    for (let turn = turns[next]; turn && turn[0] <= seq; turn = turns[++next]) open += turn[1];
+    return open > 0;
+  });
+}
+
 /** What a set holds that is not erased yet, read in the order of the history, and from which edit to which each stretch of it stood. */
 function readIn(runs: RunSequence, set: Instances, tokens: ReadonlyMap<number, readonly Token[]>) {
   const texts: string[] = [];
-  const stands: [born: number, died: number][] = [];
+  const stands: Stand[] = [];
   const hashes = new Set<string>();
   let [letters, images, text] = [0, 0, ''];
   const flush = (): void => {
