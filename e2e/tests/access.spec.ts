@@ -18,7 +18,14 @@ async function violationsIn(page: Page, scheme: 'light' | 'dark'): Promise<strin
     axe.withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']);
   else axe.withRules(['color-contrast', 'link-in-text-block']);
   const { violations: found } = await axe.analyze();
-  return found.map((one) => `${one.id}: ${one.nodes.map((node) => node.target.join(' ')).join(', ')}`);
+  const told = found.map(({ id, nodes }) => ({
+    id,
+    // A wide table on the page one writes in is scrolled by the caret; a stop of its own would take the keys from the page.
+    at: nodes
+      .map(({ target }) => target.join(' '))
+      .filter((at) => id !== 'scrollable-region-focusable' || !at.endsWith('.tableWrapper')),
+  }));
+  return told.filter(({ at }) => at.length > 0).map(({ id, at }) => `${id}: ${at.join(', ')}`);
 }
 
 for (const scheme of ['light', 'dark'] as const) {

@@ -24,7 +24,8 @@ test('a moment of the past is named by keys alone, and opened by its link as som
   const jun = await oxbow.as(browser, 'Jun Asari');
   await jun.goto(`${address}/landmarks/${encodeURIComponent('before the harbour master')}`);
   const theirs = jun.getByRole('region', { name: 'The picked moment' });
-  await expect(theirs.locator('.time')).toHaveText(time ?? '');
+  // How long ago that is goes on while the test runs.
+  await expect(theirs.locator('.time')).toContainText(time?.replace(/ \(.*/, '') ?? '-');
   await expect(theirs.locator('.landmark')).toHaveText('Before the harbour master');
 
   await card.getByRole('button', { name: 'Rename …' }).click();
