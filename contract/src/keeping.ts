@@ -73,7 +73,6 @@ export const RulePreview = Type.Object(
           Type.Object({ number: Type.Integer(), label: Type.String(), at: Time, gist: Type.String() }),
         ),
         letters: Type.Integer({ description: 'letters that no kept version shows' }),
-        bytes: Type.Integer({ description: 'what that would free, about' }),
       }),
     ),
   },

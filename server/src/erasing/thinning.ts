@@ -11,8 +11,6 @@ import type { Eraser } from './eraser.js';
 import type { Extents } from './extent.js';
 
 const DAY = 24 * 3600_000;
-/** Bytes that a letter takes beside the log, in letters and checkpoints, packed; measured on the demo. */
-const BYTES_A_LETTER = 0.7;
 
 type Version = Stored<'versions'>;
 
@@ -48,7 +46,6 @@ export class Thinning {
         versions: versions.length,
         go: going.map(({ number, label, at, gist }) => ({ number, label, at: iso(at), gist })),
         letters,
-        bytes: Math.round(letters * BYTES_A_LETTER),
       });
     }
     return { documents: out };

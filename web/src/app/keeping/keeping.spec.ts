@@ -134,7 +134,6 @@ describe('the keeping room', () => {
           versions: 9,
           go: [{ number: 2, label: '0.2', at: '2026-11-01T10:00:00.000Z', gist: 'Pay became paid' }],
           letters: 40,
-          bytes: 3000,
         },
       ],
     };

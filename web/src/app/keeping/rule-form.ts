@@ -70,7 +70,6 @@ export class RuleForm {
   protected readonly totals = computed(() => ({
     versions: this.going().reduce((sum, { go }) => sum + go.length, 0),
     letters: this.going().reduce((sum, { letters }) => sum + letters, 0),
-    kilobytes: Math.ceil(this.going().reduce((sum, { bytes }) => sum + bytes, 0) / 1024),
   }));
   protected readonly dayAndTime = dayAndTime;
   protected readonly ruleSaid = ruleSaid;
