@@ -16,8 +16,14 @@ export interface Searched {
 
 type Row = Record<string, unknown>;
 
-/** Tables of documents' text, the columns that hold it, and whether they are packed. */
-const PLACES: readonly { table: string; columns: readonly string[]; packed: boolean }[] = [
+/** A table of documents' text, the columns that hold it, and whether they are packed. */
+interface Place {
+  readonly table: keyof Database['models'];
+  readonly columns: readonly string[];
+  readonly packed: boolean;
+}
+
+const PLACES: readonly Place[] = [
   { table: 'edits', columns: ['steps', 'cause', 'quoted'], packed: false },
   { table: 'checkpoints', columns: ['data'], packed: true },
   { table: 'provenance', columns: ['forms'], packed: true },
@@ -42,27 +48,40 @@ export class Search {
     private readonly messages: Messages,
   ) {}
 
+  /** What goes by a rule has no texts to look for: then only the instances are looked at. */
   async look(sets: Sets, sought: MessagesSought): Promise<Searched> {
-    const { texts } = sought;
-    const slices = new Slices(false);
     let [rows, found] = [0, await this.unerased(sets)];
-    for (const { table, columns, packed } of PLACES)
-      for (const document of sets.keys())
-        for (let skip = 0; ; skip += PAGE) {
-          const held = await this.database.rows<Row>(
-            `SELECT ${columns.map((name) => `"${name}"`).join(', ')} FROM "${table}"
-             WHERE document = :document ORDER BY 1 LIMIT ${PAGE} OFFSET :skip`,
-            { document, skip },
-          );
-          rows += held.length;
-          for (const row of held) {
-            for (const value of Object.values(row)) found += timesIn(textOf(value, packed), texts);
-            await slices.rest();
-          }
-          if (held.length < PAGE) break;
+    if (sought.texts.length > 0)
+      for (const place of PLACES)
+        for (const document of sets.keys()) {
+          const here = await this.inTable(place, document, sought.texts);
+          rows += here.rows;
+          found += here.found;
         }
     const { held, read } = await this.messages.look(sought);
     return { rows, files: read, found: found + held.length };
+  }
+
+  private async inTable({ table, columns, packed }: Place, document: number, texts: readonly string[]) {
+    const { primaryKeyAttributes: keys } = this.database.models[table] as unknown as {
+      primaryKeyAttributes: readonly string[];
+    };
+    const named = (names: readonly string[]): string => names.map((name) => `"${name}"`).join(', ');
+    const slices = new Slices(false);
+    let [rows, found] = [0, 0];
+    for (let skip = 0; ; skip += PAGE) {
+      const held = await this.database.rows<Row>(
+        `SELECT ${named(columns)} FROM "${table}"
+         WHERE document = :document ORDER BY ${named(keys)} LIMIT ${PAGE} OFFSET :skip`,
+        { document, skip },
+      );
+      rows += held.length;
+      for (const row of held) {
+        for (const value of Object.values(row)) found += timesIn(textOf(value, packed), texts);
+        await slices.rest();
+      }
+      if (held.length < PAGE) return { rows, found };
+    }
   }
 
   /** Instances of some sets whose letters or images still stand where they were made. */

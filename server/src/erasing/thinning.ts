@@ -1,6 +1,6 @@
 import type { KeepingRule, RulePreview, Thinning as ThinningTold } from '@oxbow/contract';
-import { goingBy, unseenAt } from '@oxbow/core/erasing';
-import type { Instances, ThinningRule } from '@oxbow/core/erasing';
+import { Instances, goingBy, unseenAt } from '@oxbow/core/erasing';
+import type { KeptVersion, ThinningRule } from '@oxbow/core/erasing';
 import { nanoid } from 'nanoid';
 import type { People } from '../access/people.js';
 import type { Rooms } from '../ordering/rooms.js';
@@ -120,20 +120,18 @@ export class Thinning {
 
   private async plan(document: number, rule: KeepingRule, now: number): Promise<Plan> {
     const thinning = thinningOf(rule);
-    const { provenance, seq: head } = await (await this.rooms.get(document)).storedHead();
     const versions = await this.database.models.versions.findAll({
       where: { document, thinned: 0 },
       order: [['number', 'ASC']],
       raw: true,
     });
-    const pinned = await this.pinned(document);
     const shown = versions.filter(({ discarded }) => Number(discarded) === 0);
-    const told = shown.map(({ number, at, label, seq, cause }) => ({
-      number,
-      at: Number(at),
-      stays: pinned.has(seq) || label.endsWith('.0') || cause === 'filing' || cause === 'share',
-    }));
-    const numbers = new Set(goingBy(thinning, told, now));
+    const none = { versions: shown, going: [], set: Instances.of([]) };
+    if (goingBy(thinning, shown.map(toldAs(new Set())), now).length === 0) return none;
+    const pinned = await this.pinned(document);
+    const numbers = new Set(goingBy(thinning, shown.map(toldAs(pinned)), now));
+    if (numbers.size === 0) return none;
+    const { provenance, seq: head } = await (await this.rooms.get(document)).storedHead();
     const going = shown.filter(({ number }) => numbers.has(number));
     const open = await this.openFrom(document, thinning, shown, head, now);
     const kept = versions.flatMap(({ number, seq }) => (numbers.has(number) ? [] : [seq]));
@@ -182,6 +180,15 @@ export class Thinning {
       ...causes.flatMap((row) => pointedAt(row, document, own?.id ?? '')),
     ]);
   }
+}
+
+/** A version as rules see it; `pinned` are moments that something points to. */
+function toldAs(pinned: ReadonlySet<number>): (version: Version) => KeptVersion {
+  return ({ number, at, label, seq, cause }) => ({
+    number,
+    at: Number(at),
+    stays: pinned.has(seq) || label.endsWith('.0') || cause === 'filing' || cause === 'share',
+  });
 }
 
 /** The moments of a document that an edit says it came from. */
