@@ -140,8 +140,14 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
     site,
     trouble('counting visits failed'),
   );
-  const words = new WordIndex(database);
-  const bin = new Bin(database, people, shares, rooms, words, async () => (await settings.get()).binDays);
+  const bin = new Bin(
+    database,
+    people,
+    shares,
+    rooms,
+    new WordIndex(database),
+    async () => (await settings.get()).binDays,
+  );
   const asking = new Asking(database, people, notices, trouble('telling owners of a question failed'));
   const checkOuts = new CheckOuts(database, rooms, versions, told, people);
   const copies = new Copies(database, rooms);
@@ -157,7 +163,7 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
     copies,
     extents,
     new Blanker(database, rooms, seals),
-    new Derived(database, rooms, versions, told, gauges, comparisons, past, words),
+    new Derived(database, rooms, versions, told, gauges, comparisons, past),
     elsewhere,
     messages,
     new Search(database, rooms, messages),

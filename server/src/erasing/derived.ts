@@ -2,13 +2,10 @@ import { ERASED_IMAGE } from '@oxbow/core/content';
 import type { Comparisons } from '../compare/comparisons.js';
 import type { Rooms } from '../ordering/rooms.js';
 import type { Past } from '../past/past.js';
-import { CHUNK } from '../past/words.js';
-import type { WordIndex } from '../past/words.js';
 import type { Gauges } from '../shelf/gauges.js';
 import type { Database } from '../store/database.js';
 import type { ToldVersions } from '../versions/told-versions.js';
 import type { Versions } from '../versions/versions.js';
-import { Op } from 'sequelize';
 
 /** What is made of documents' logs and kept beside them: letters, the index of words, sittings, what versions tell, images. */
 export class Derived {
@@ -20,7 +17,6 @@ export class Derived {
     private readonly gauges: Gauges,
     private readonly comparisons: Comparisons,
     private readonly past: Past,
-    private readonly words: WordIndex,
   ) {}
 
   /** Makes all of it anew for a document whose log was changed from an edit on. */
@@ -28,14 +24,7 @@ export class Derived {
     this.rooms.histories.forget(document);
     this.told.forget(document);
     this.comparisons.forget();
-    await this.past.forget(document);
-    const { letters } = this.database.models;
-    const chunk = Math.floor(Math.max(0, from - 1) / CHUNK);
-    await this.database.writes.add(async (transaction) => {
-      await letters.destroy({ where: { document, chunk: { [Op.gte]: chunk } }, transaction });
-      await this.words.forget(document, transaction, chunk);
-    });
-    await this.past.chronicles.index(document);
+    await this.past.renew(document, from);
     await this.gauges.forget(document);
     await this.versions.retell(document, from);
     this.versions.changed(document);

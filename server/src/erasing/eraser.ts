@@ -29,6 +29,12 @@ export interface Told {
   readonly checked: Searched & { readonly at: string };
 }
 
+/** What is erased beside instances: words and messages. */
+interface Elsewhere {
+  readonly words: readonly WordsIn[];
+  readonly held: readonly HeldMessage[];
+}
+
 /** Edits read at a time. */
 const PAGE = 250;
 /** What goes by a rule was seen by nobody who has a message. */
@@ -78,15 +84,23 @@ export class Eraser {
     const isThinning = row.kind === 'thinning';
     const sets = isThinning ? setsOf(rows) : await this.copies.reach(setsOf(rows));
     const extents = await this.measured(row, sets, rows);
-    const sought = isThinning ? NOT_IN_MESSAGES : await this.inMessages(sets, covers.texts);
-    const { words, held } = await this.noted(row, sets, extents, covers, sought);
+    const sought = (): Promise<MessagesSought> =>
+      isThinning ? Promise.resolve(NOT_IN_MESSAGES) : this.inMessages(sets, covers.texts);
+    const before = await this.before(row, covers);
+    const found = await this.find(row, sets, extents, covers, await sought());
+    await this.note(row, sets, found, covers);
     await this.blankAll(row, sets, extents, covers);
-    await this.elsewhere.erase(words);
-    await this.messages.erase(held, covers.texts);
+    for (const one of [before, found]) await this.eraseElsewhere(one, covers);
+    // What was being made of it when it was found, a notice or a message, is there by now.
+    const late = await this.find(row, sets, extents, covers, await sought());
+    if (late.words.length + late.held.length > 0) await this.note(row, sets, late, covers);
+    await this.eraseElsewhere(late, covers);
+    const words = [before, found, late].flatMap((one) => one.words);
+    const held = joined([before, found, late].flatMap((one) => one.held));
     for (const [document, set] of sets) await this.certify(row, document, set);
     this.listener([...sets.keys()]);
     await scrub(this.database);
-    const searched = await this.search.look(sets, sought);
+    const searched = await this.search.look(sets, await sought());
     const messages = held.length > 0 ? [{ place: 'message', times: held.length } as const] : [];
     const told: Told = {
       documents: await this.toldOf(key, covers),
@@ -103,26 +117,33 @@ export class Eraser {
     await scrub(this.database);
   }
 
-  /** Finds what is to be erased beside instances, notes it in the journal, and answers all that was noted of this erasure. */
-  private async noted(
+  /** What the journal has of an erasure already, that a fall broke off or that is done again in a backup. */
+  private async before({ id }: Stored<'erasures'>, { isAgain }: Covers): Promise<Elsewhere> {
+    const noted = await this.journal.of(id);
+    return {
+      words: noted.flatMap((entry) => entry.words),
+      held: isAgain ? await this.messages.there(noted.flatMap(({ messages }) => messages)) : [],
+    };
+  }
+
+  private async eraseElsewhere({ words, held }: Elsewhere, { texts }: Covers): Promise<void> {
+    await this.elsewhere.erase(words);
+    await this.messages.erase(held, texts);
+  }
+
+  /** Finds what is to be erased beside instances; it is noted before anything of it is erased. */
+  private async find(
     row: Stored<'erasures'>,
     sets: Sets,
     extents: ReadonlyMap<number, Extent>,
     covers: Covers,
     sought: MessagesSought,
-  ): Promise<{ words: WordsIn[]; held: HeldMessage[] }> {
+  ): Promise<Elsewhere> {
     const events = new Map([...extents].map(([document, extent]) => [document, extent.events]));
     const documents = row.kind === 'thinning' ? [] : [...sets.keys()];
     const words = await this.elsewhere.find({ documents, texts: covers.texts, events });
     const { held } = await this.messages.look(sought);
-    const before = await this.journal.of(row.id);
-    await this.note(row, sets, words, held, covers);
-    const again = covers.isAgain ? await this.messages.there(before.flatMap(({ messages }) => messages)) : [];
-    const isAgain = new Set(again.map(({ name }) => name));
-    return {
-      words: [...before.flatMap((entry) => entry.words), ...words],
-      held: [...again, ...held.filter(({ name }) => !isAgain.has(name))],
-    };
+    return { words, held };
   }
 
   private async blankAll(
@@ -183,8 +204,7 @@ export class Eraser {
   private async note(
     row: Stored<'erasures'>,
     sets: Sets,
-    words: readonly WordsIn[],
-    held: readonly { readonly name: string }[],
+    { words, held }: Elsewhere,
     covers: Covers,
   ): Promise<void> {
     const documents = await this.database.models.documents.findAll({
@@ -296,6 +316,11 @@ export class Eraser {
   private get names(): LogNames {
     return this.people.logNames;
   }
+}
+
+/** Messages, each once. */
+function joined(held: readonly HeldMessage[]): HeldMessage[] {
+  return [...new Map(held.map((one) => [one.name, one])).values()];
 }
 
 /** Numbers in order as stretches of numbers that follow each other. */

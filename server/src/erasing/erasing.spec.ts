@@ -95,6 +95,44 @@ describe('erasing', () => {
     );
   }
 
+  it('leaves nothing to what was under way when it began: an index, a version, somebody who looks back', async () => {
+    const { app } = server;
+    for (let round = 0; round < 6; round++) {
+      id = await make(`Round ${round}`);
+      let at = 1;
+      for (const part of ['The account is ', ...SECRET.split(/(?= )/), ' of the mill.']) {
+        await write(id, typing(at, part));
+        at += part.length;
+      }
+      const shown = await write(id, typing(1, `${SECRET} and `));
+      const key = (await app.database.models.documents.findOne({ where: { id }, raw: true }))?.key ?? 0;
+      const { id: held } = await preview({ find: SECRET });
+      // What reads the log goes on all the while, and what it makes of it is written whenever it comes to that.
+      let isOver = false;
+      const busy = async (act: () => Promise<unknown>): Promise<void> => {
+        while (!isOver) await act();
+      };
+      const under = [
+        busy(() => app.past.chronicles.index(key)),
+        busy(() => ines.get(`/api/documents/${id}/find?q=account`)),
+        busy(() => ines.get(`/api/documents/${id}/versions/@${shown}?format=text`)),
+        busy(() => ines.post(`/api/documents/${id}/versions`, {})),
+      ];
+      await ines.post(`/api/documents/${id}/erasures`, { preview: held, reason: 'Not ours' });
+      const certificate = await done();
+      isOver = true;
+      await Promise.all(under);
+      expect(certificate.checked?.found).toBe(0);
+      await app.past.chronicles.index(key);
+      expect(await text(id, `@${shown}`)).not.toContain('NWBK');
+      const letters = await app.database.models.letters.findAll({ where: { document: key }, raw: true });
+      const versions = await app.database.models.versions.findAll({ where: { document: key }, raw: true });
+      for (const { texts } of letters) expect(inflateSync(texts).toString()).not.toContain('GB29');
+      for (const { gist } of versions) expect(gist).not.toContain('NWBK');
+      expect((await ines.get(`/api/documents/${id}/find?q=NWBK`)).body.items ?? []).toEqual([]);
+    }
+  });
+
   it('takes an account number out of the present, every version, a copy, and all that quotes it', async () => {
     await write(id, typing(1, 'Account number: '));
     for (const [i, sign] of [...SECRET].entries()) await write(id, typing(17 + i, sign));

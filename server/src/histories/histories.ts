@@ -55,6 +55,9 @@ export class Histories {
   });
   private readonly turns = new Turns<string>();
 
+  /** Counts what was let go of: what was being made by then is not kept at hand. */
+  private era = 0;
+
   /** `heads` gives whole documents as they are stored now. */
   constructor(
     private readonly moments: Moments,
@@ -63,6 +66,7 @@ export class Histories {
 
   /** Reads the histories of a document anew when they are next asked for: what is stored of it was changed. */
   forget(document: number): void {
+    this.era++;
     for (const held of [this.held, this.boundaries])
       for (const name of held.keys()) if (isNameOf(name, document)) held.delete(name);
   }
@@ -164,6 +168,7 @@ export class Histories {
 
   /** A told head brought up to a whole one. What fails half-way is made anew the next time. */
   private async followed(told: Told, name: string, head: ToldHead): Promise<Held> {
+    const { era } = this;
     const held = this.held.get(name) ?? (await this.begun(told));
     this.held.delete(name);
     const { key, first } = told;
@@ -179,7 +184,7 @@ export class Histories {
       await slices.rest();
     }
     const next = { ...held, doc, seq: upTo };
-    this.held.set(name, next);
+    if (era === this.era) this.held.set(name, next);
     return next;
   }
 

@@ -10,6 +10,7 @@ import type { Node } from 'prosemirror-model';
 import type { People, Signed } from '../access/people.js';
 import type { Database } from '../store/database.js';
 import { parseSteps } from '../store/log.js';
+import { Gate } from '../threads/gate.js';
 import { Slices } from '../threads/slices.js';
 import { Turns } from '../threads/turns.js';
 import type { Models } from '../store/models.js';
@@ -65,7 +66,7 @@ interface Held {
 /**
  * What documents' letters were, kept beside the log so that looking back reads no steps, and the index of their words.
  * Both follow the log: letters when somebody looks back, the index when versions are cut; what it does not know yet is
- * looked at itself. `report` hears of trouble with the index.
+ * looked at itself. `report` hears of trouble with the index, which is made behind the `gate` that calls go through.
  */
 export class Chronicles {
   readonly words: WordIndex;
@@ -83,6 +84,7 @@ export class Chronicles {
     private readonly people: People,
     private readonly keeper: { keepChunk(chunk: IndexedChunk): Promise<void> },
     private readonly report: (error: unknown) => void,
+    private readonly gate = new Gate(),
   ) {
     this.words = new WordIndex(database);
   }
@@ -116,7 +118,7 @@ export class Chronicles {
     clearTimeout(this.soon.get(document));
     const timer = setTimeout(() => {
       this.soon.delete(document);
-      const work = this.index(document).catch(this.report);
+      const work = this.gate.pass(() => this.index(document)).catch(this.report);
       this.indexing.add(work);
       void work.finally(() => this.indexing.delete(work));
     }, QUIET);

@@ -3,6 +3,7 @@ import { People } from '../access/people.js';
 import { openDatabase } from '../store/database.js';
 import type { DatabaseOptions } from '../store/database.js';
 import { Moments } from '../store/moments.js';
+import { Gate } from '../threads/gate.js';
 import { giveWay } from '../threads/give-way.js';
 import { Caller, remote, serve } from '../threads/remote.js';
 import { Chronicles } from './chronicles.js';
@@ -31,17 +32,21 @@ async function opened(options: DatabaseOptions) {
   const moments = new Moments(database);
   const heads = new Heads(database, moments);
   const histories = new Histories(moments, heads);
-  const chronicles = new Chronicles(database, histories, people, main, trouble);
+  const gate = new Gate();
+  const chronicles = new Chronicles(database, histories, people, main, trouble, gate);
   const notices = new Notices(database, people);
   notices.onNotice((person, document) => void main.noticed(person, document));
-  const watching = new Watching(database, moments.log, chronicles, people, notices, trouble);
+  const watching = new Watching(database, moments.log, chronicles, people, notices, trouble, gate);
   const memory = {
-    forget(document: number): void {
-      heads.forget(document);
-      moments.forget(document);
-      histories.forget(document);
-      chronicles.renew(document);
-    },
+    // While nothing is under way: what was read before is neither kept nor written afterwards.
+    letGo: (document: number, chunk: number): Promise<void> =>
+      gate.alone(async () => {
+        heads.forget(document);
+        moments.forget(document);
+        histories.forget(document);
+        chronicles.renew(document);
+        await main.letGo(document, chunk);
+      }),
   };
   const ending = {
     async end(): Promise<void> {
@@ -52,10 +57,10 @@ async function opened(options: DatabaseOptions) {
     },
   };
   return {
-    lookingBack: new LookingBack(chronicles),
-    seeking: new Seeking(chronicles),
-    watching,
-    chronicles,
+    lookingBack: gate.before(new LookingBack(chronicles)),
+    seeking: gate.before(new Seeking(chronicles)),
+    watching: gate.before(watching),
+    chronicles: gate.before(chronicles),
     people,
     memory,
     ending,

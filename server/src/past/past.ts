@@ -1,4 +1,5 @@
 import { Worker } from 'node:worker_threads';
+import { Op } from 'sequelize';
 import type { Database, DatabaseOptions } from '../store/database.js';
 import { Caller, remote, serve } from '../threads/remote.js';
 import type { People } from '../access/people.js';
@@ -6,7 +7,7 @@ import type { Chronicles, IndexedChunk } from './chronicles.js';
 import type { LookingBack } from './looking-back.js';
 import type { Watching } from './watching.js';
 import type { Seeking } from './seeking.js';
-import { WordIndex } from './words.js';
+import { CHUNK, WordIndex } from './words.js';
 
 /** Milliseconds in which edits of one document are told to the thread once. */
 const GATHERED = 200;
@@ -15,6 +16,8 @@ const GATHERED = 200;
 export interface Mainland {
   /** Writes the letters of a stretch of a log, and the words that came about in it. */
   keepChunk(chunk: IndexedChunk): Promise<void>;
+  /** Deletes letters and words of a document, from a chunk on. */
+  letGo(document: number, chunk: number): Promise<void>;
   /** Somebody has a notice about a document. */
   noticed(person: number, document: number): void;
   trouble(said: string): void;
@@ -65,10 +68,17 @@ export class Past {
     this.soon.set(document, timer);
   }
 
-  /** Has all that is at hand of a document read anew: what is stored of it was changed. */
-  async forget(document: number): Promise<void> {
-    if (this.thread)
-      await remote<{ forget(document: number): void }>(() => this.caller(), 'memory').forget(document);
+  /**
+   * Makes letters and the index of words anew from an edit on, which was changed in the log. What was under way before is over then, and
+   * what it had read is nowhere.
+   */
+  async renew(document: number, from: number): Promise<void> {
+    const memory = remote<{ letGo(document: number, chunk: number): Promise<void> }>(
+      () => this.caller(),
+      'memory',
+    );
+    await memory.letGo(document, Math.floor(Math.max(0, from - 1) / CHUNK));
+    await this.chronicles.index(document);
   }
 
   async close(): Promise<void> {
@@ -88,6 +98,7 @@ export class Past {
     const caller = new Caller(worker);
     const main: Mainland = {
       keepChunk: (chunk) => this.keepChunk(chunk),
+      letGo: (document, chunk) => this.letGo(document, chunk),
       noticed: (person, document) => this.listener(person, document),
       trouble: (said) => this.report(new Error(said)),
     };
@@ -98,6 +109,14 @@ export class Past {
       this.thread = null;
     });
     return { worker, caller };
+  }
+
+  private letGo(document: number, chunk: number): Promise<void> {
+    return this.database.writes.add(async (transaction) => {
+      const where = { document, chunk: { [Op.gte]: chunk } };
+      await this.database.models.letters.destroy({ where, transaction });
+      await this.words.forget(document, transaction, chunk);
+    });
   }
 
   private keepChunk({ row, words }: IndexedChunk): Promise<void> {

@@ -5,6 +5,7 @@ import type { Block } from '@oxbow/core/past';
 import { nanoid } from 'nanoid';
 import { Op } from 'sequelize';
 import type { People, Signed } from '../access/people.js';
+import type { Gate } from '../threads/gate.js';
 import { Trouble } from '../trouble/trouble.js';
 import type { Database } from '../store/database.js';
 import type { Log } from '../store/log.js';
@@ -30,7 +31,7 @@ export class Watching {
   private readonly soon = new Map<number, NodeJS.Timeout>();
   private readonly looking = new Set<Promise<void>>();
 
-  /** `report` hears of trouble with telling; writing goes on without it. */
+  /** `report` hears of trouble with telling; writing goes on without it. It looks behind the `gate` that calls go through. */
   constructor(
     private readonly database: Database,
     private readonly log: Log,
@@ -38,6 +39,7 @@ export class Watching {
     private readonly people: People,
     private readonly notices: Notices,
     private readonly report: (error: unknown) => void,
+    private readonly gate: Gate,
   ) {}
 
   /** Something was written; it is looked at when it has been quiet for a moment. */
@@ -45,7 +47,7 @@ export class Watching {
     clearTimeout(this.soon.get(document));
     const timer = setTimeout(() => {
       this.soon.delete(document);
-      const look = this.look(document).catch(this.report);
+      const look = this.gate.pass(() => this.look(document)).catch(this.report);
       this.looking.add(look);
       void look.finally(() => this.looking.delete(look));
     }, QUIET);

@@ -64,6 +64,9 @@ export class Log implements Together<readonly StoredEdit[]> {
     sizeCalculation: (tokens) => tokens.length + 1,
   });
 
+  /** Counts what was let go of: what was being read by then is not kept at hand. */
+  private era = 0;
+
   constructor(private readonly database: Database) {}
 
   weight(edits: readonly StoredEdit[]): number {
@@ -219,6 +222,7 @@ export class Log implements Together<readonly StoredEdit[]> {
 
   /** Lets go of what is at hand of a document's edits: they were changed. */
   forget(document: number): void {
+    this.era++;
     for (const name of this.inserted.keys()) if (name.startsWith(`${document} `)) this.inserted.delete(name);
   }
 
@@ -246,6 +250,7 @@ export class Log implements Together<readonly StoredEdit[]> {
       else unknown.push(seq);
     }
     if (unknown.length === 0) return out;
+    const { era } = this;
     const rows = await this.database.rows<{ seq: number; steps: string }>(
       'SELECT seq, steps FROM edits WHERE document = :document AND seq IN (:unknown)',
       { document, unknown },
@@ -253,7 +258,7 @@ export class Log implements Together<readonly StoredEdit[]> {
     for (const { seq, steps } of rows) {
       const tokens = await slices.through(tokensIn(parseSteps(steps)));
       out.set(seq, tokens);
-      this.inserted.set(`${document} ${seq}`, tokens);
+      if (era === this.era) this.inserted.set(`${document} ${seq}`, tokens);
       await slices.rest();
     }
     return out;

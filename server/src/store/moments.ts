@@ -44,6 +44,8 @@ export class Moments {
   });
 
   private readonly keeping = new Turns();
+  /** Counts what was let go of: what was being read by then is not kept at hand. */
+  private era = 0;
   /** How many checkpoints of each document wait to be stored. */
   private readonly waiting = new Map<number, number>();
 
@@ -67,6 +69,7 @@ export class Moments {
     const name = `${document} ${seq}`;
     const held = this.parsed.get(name);
     if (held) return held.doc;
+    const { era } = this;
     let doc = blankDocument();
     let bytes = 0;
     for (const data of await this.checkpoints.chain(document, whole, seq)) {
@@ -74,12 +77,13 @@ export class Moments {
       bytes += json.length;
       doc = applyBlockDelta(doc, JSON.parse(json) as BlockDelta);
     }
-    this.parsed.set(name, { doc, bytes: bytes * 4 + 1 });
+    if (era === this.era) this.parsed.set(name, { doc, bytes: bytes * 4 + 1 });
     return doc;
   }
 
   /** Lets go of all that is at hand of a document: what is stored of it was changed. */
   forget(document: number): void {
+    this.era++;
     for (const name of this.parsed.keys()) if (name.startsWith(`${document} `)) this.parsed.delete(name);
     this.newest.delete(document);
     this.log.forget(document);

@@ -24,6 +24,9 @@ export class ToldVersions {
   /** What the first version behind a beginning tells, by document, beginning and version. */
   private readonly firsts = new LRUCache<string, SinceLast>({ max: MOST });
 
+  /** Counts what was let go of: what was being worked out by then is not kept at hand. */
+  private era = 0;
+
   constructor(
     private readonly database: Database,
     private readonly versions: Versions,
@@ -33,6 +36,7 @@ export class ToldVersions {
 
   /** Lets go of what is at hand of a document's versions: its text was changed. */
   forget(document: number): void {
+    this.era++;
     for (const name of this.firsts.keys()) if (name.startsWith(`${document} `)) this.firsts.delete(name);
   }
 
@@ -161,6 +165,7 @@ export class ToldVersions {
     const name = `${view.key} ${view.first} ${row.seq}`;
     const held = this.firsts.get(name);
     if (held) return held;
+    const { era } = this;
     const seq = row.seq - view.first;
     const [earlier, later] = await Promise.all([
       this.histories.moment(view, 0),
@@ -170,7 +175,7 @@ export class ToldVersions {
     const { wordsAdded, wordsRemoved } = totals;
     const authors = await this.versions.authorsOf(view.key, view.first, row.seq);
     const told = { gist, wordsAdded, wordsRemoved, authors };
-    this.firsts.set(name, told);
+    if (era === this.era) this.firsts.set(name, told);
     return told;
   }
 }

@@ -173,8 +173,12 @@ export class Versions {
     return version;
   }
 
-  /** Tells anew what versions behind an edit changed, from the log as it is now; those before it are as they were. */
-  async retell(document: number, from: number): Promise<void> {
+  /** Tells anew what versions behind an edit changed, from the log as it is now, once none is being cut; those before it are as they were. */
+  retell(document: number, from: number): Promise<void> {
+    return this.cutting.take(document, () => this.retellNow(document, from));
+  }
+
+  private async retellNow(document: number, from: number): Promise<void> {
     const { versions } = this.database.models;
     const rows = await versions.findAll({ where: { document }, order: [['number', 'ASC']], raw: true });
     let before: Stored | null = null;
