@@ -1,4 +1,4 @@
-import type { Sequelize } from 'sequelize';
+import type { FindOptions, Sequelize } from 'sequelize';
 import type { Columns, RowOf, Table } from './columns.js';
 import { bytes, key, line, maybe, moment, part, text, whole } from './columns.js';
 
@@ -354,6 +354,10 @@ export type Models = { readonly [Name in keyof Tables]: Table<Tables[Name]> };
 
 /** Defines the tables on a connection. */
 export function defineModels(sequelize: Sequelize): Models {
+  // Where one row is asked for, one is read: Sequelize takes the first part of a key for all of it, and reads every version of a document.
+  sequelize.addHook('beforeFind', (options: FindOptions & { readonly plain?: boolean }) => {
+    if (options.plain) options.limit ??= 1;
+  });
   const define = (tableName: string, columns: Columns) =>
     sequelize.define(tableName, copied(columns), { tableName, timestamps: false });
   return Object.fromEntries(

@@ -77,6 +77,18 @@ describe('the store', () => {
     }
   });
 
+  it('reads one row where one is asked for, also by a part of a key', async () => {
+    const said: string[] = [];
+    const { versions } = server.app.database.models;
+    await versions.findOne({
+      where: { document: key },
+      order: [['number', 'DESC']],
+      logging: (sql) => said.push(sql),
+    });
+    await versions.findByPk(1, { logging: (sql) => said.push(sql) });
+    expect(said.map((sql) => / LIMIT 1;$/.test(sql))).toEqual([true, true]);
+  });
+
   it('is durable on every connection that is opened', async () => {
     const [rows] = await server.app.database.writes.add((transaction) =>
       server.app.database.sequelize.query('PRAGMA synchronous', { transaction }),
