@@ -17,6 +17,7 @@ export default defineConfig({
   retries: process.env['CI'] ? 1 : 0,
   reporter: 'line',
   use: {
+    locale: 'en-GB',
     viewport: { width: 1280, height: 800 },
     launchOptions: {
       executablePath,

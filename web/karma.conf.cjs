@@ -17,6 +17,8 @@ module.exports = (config) =>
       Headless: {
         base: 'ChromeHeadless',
         flags: [
+          // The locale in which the specs expect times to be written.
+          '--accept-lang=en-GB',
           '--no-sandbox',
           '--disable-gpu',
           '--disable-quic',

@@ -9,7 +9,9 @@ export function offerNewer(): void {
   inject(SwUpdate, { optional: true })
     ?.versionUpdates.pipe(
       filter(({ type }) => type === 'VERSION_READY'),
-      switchMap(() => bar.open('There is a newer version of Oxbow Tide.', 'Load it').onAction()),
+      switchMap(() =>
+        bar.open($localize`There is a newer version of Oxbow Tide.`, $localize`Load it`).onAction(),
+      ),
     )
     .subscribe(() => location.reload());
 }

@@ -98,7 +98,7 @@ export class Account {
       .subscribe({
         next: () => {
           this.directive().resetForm();
-          this.told.set('Your password is changed. You are signed out everywhere but here.');
+          this.told.set($localize`Your password is changed. You are signed out everywhere but here.`);
           this.load();
         },
         error: (error: unknown) => this.refused.set(refusedAt(this.form, error)),

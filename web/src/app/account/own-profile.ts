@@ -15,7 +15,7 @@ import { SessionEvents, session } from '../session/session.store';
   template: `
     <form [formGroup]="form" (ngSubmit)="keep()" novalidate>
       <ox-profile [form]="form" />
-      <button matButton="filled" type="submit" [disabled]="busy()">Change how others see you</button>
+      <button i18n matButton="filled" type="submit" [disabled]="busy()">Change how others see you</button>
     </form>
     <p role="status">{{ told() }}</p>
     <p class="trouble" role="alert">{{ refused() }}</p>
@@ -54,7 +54,7 @@ export class OwnProfile {
       .subscribe({
         next: (person) => {
           this.store.dispatch(SessionEvents.meChanged({ person }));
-          this.told.set('Others see you so from now on, in what you wrote before too.');
+          this.told.set($localize`Others see you so from now on, in what you wrote before too.`);
         },
         error: (error: unknown) => this.refused.set(refusedAt(this.form, error)),
       });

@@ -18,28 +18,28 @@ import { session } from '../session/session.store';
   template: `
     <form [formGroup]="form" (ngSubmit)="keep()" novalidate>
       <mat-form-field appearance="outline" subscriptSizing="dynamic">
-        <mat-label>Look</mat-label>
+        <mat-label i18n>Look</mat-label>
         <mat-select formControlName="theme">
-          <mat-option value="system">As this device has it</mat-option>
-          <mat-option value="light">Light</mat-option>
-          <mat-option value="dark">Dark</mat-option>
+          <mat-option i18n value="system">As this device has it</mat-option>
+          <mat-option i18n value="light">Light</mat-option>
+          <mat-option i18n value="dark">Dark</mat-option>
         </mat-select>
       </mat-form-field>
       <mat-form-field appearance="outline" subscriptSizing="dynamic">
-        <mat-label>Notices by mail</mat-label>
+        <mat-label i18n>Notices by mail</mat-label>
         <mat-select formControlName="mail">
-          <mat-option value="none">None</mat-option>
-          <mat-option value="each">Each, once its sitting is over</mat-option>
-          <mat-option value="daily">Together, once a day</mat-option>
+          <mat-option i18n value="none">None</mat-option>
+          <mat-option i18n value="each">Each, once its sitting is over</mat-option>
+          <mat-option i18n value="daily">Together, once a day</mat-option>
         </mat-select>
       </mat-form-field>
-      <mat-checkbox formControlName="holdBack">
+      <mat-checkbox i18n formControlName="holdBack">
         Hold my writing back in documents that I make, until I publish it
       </mat-checkbox>
-      <mat-checkbox formControlName="keys">
+      <mat-checkbox i18n formControlName="keys">
         Single letters are keys for acts, such as n to name a moment
       </mat-checkbox>
-      <button matButton="filled" type="submit" [disabled]="busy()">Keep these settings</button>
+      <button i18n matButton="filled" type="submit" [disabled]="busy()">Keep these settings</button>
     </form>
     <p role="status">{{ told() }}</p>
     <p class="trouble" role="alert">{{ refused() }}</p>
@@ -76,7 +76,7 @@ export class Preferences {
       .change(this.form.getRawValue())
       .pipe(finalize(() => this.busy.set(false)))
       .subscribe({
-        next: () => this.told.set('Your settings are kept.'),
+        next: () => this.told.set($localize`Your settings are kept.`),
         error: (error: unknown) => this.refused.set(refusedAt(this.form, error)),
       });
   }

@@ -18,10 +18,10 @@ const MOST = 12;
   selector: 'ox-commands',
   imports: [MatAutocompleteModule, MatDialogModule, MatFormFieldModule, MatInputModule, ReactiveFormsModule],
   template: `
-    <h2 mat-dialog-title>Find a command</h2>
+    <h2 i18n mat-dialog-title>Find a command</h2>
     <mat-dialog-content>
       <mat-form-field appearance="outline" subscriptSizing="dynamic">
-        <mat-label>An act, a room, a version, a landmark or a document</mat-label>
+        <mat-label i18n>An act, a room, a version, a landmark or a document</mat-label>
         <input matInput cdkFocusInitial [formControl]="typed" [matAutocomplete]="list" autocomplete="off" />
         <mat-autocomplete
           #list="matAutocomplete"
@@ -37,7 +37,7 @@ const MOST = 12;
           }
         </mat-autocomplete>
         @if (found().length === 0) {
-          <mat-hint>Nothing here is called so</mat-hint>
+          <mat-hint i18n>Nothing here is called so</mat-hint>
         }
       </mat-form-field>
     </mat-dialog-content>

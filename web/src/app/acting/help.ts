@@ -10,16 +10,16 @@ import type { NounId } from './nouns';
 
 /** Keys of the text and the tideline, which are theirs while one is in them. */
 const KEYS: readonly (readonly [string, string])[] = [
-  ['# , - , 1. , [] , > ', 'At the start of a block: heading, lists, check list, quote'],
-  ['Alt+Enter', 'From the text to the writing tools'],
-  ['Alt+L', 'In the text: the life of this passage'],
-  ['Alt+↑, Enter', 'In a moment of the past: pick the block round it, carry it forward'],
-  ['← →', 'On the tideline: one step earlier or later'],
-  ['Shift+← →', 'On the tideline: move Earlier by itself'],
-  ['Home, End', 'On the tideline: to the first bar shown; to now'],
-  ['PageUp, PageDown', 'On the tideline: along it'],
-  ['+ −', 'On the tideline: zoom in and out'],
-  ['[ ]', 'On the tideline: to the landmark before and after'],
+  ['# , - , 1. , [] , > ', $localize`At the start of a block: heading, lists, check list, quote`],
+  ['Alt+Enter', $localize`From the text to the writing tools`],
+  ['Alt+L', $localize`In the text: the life of this passage`],
+  ['Alt+↑, Enter', $localize`In a moment of the past: pick the block round it, carry it forward`],
+  ['← →', $localize`On the tideline: one step earlier or later`],
+  ['Shift+← →', $localize`On the tideline: move Earlier by itself`],
+  [$localize`Home, End`, $localize`On the tideline: to the first bar shown; to now`],
+  [$localize`PageUp, PageDown`, $localize`On the tideline: along it`],
+  ['+ −', $localize`On the tideline: zoom in and out`],
+  ['[ ]', $localize`On the tideline: to the landmark before and after`],
 ];
 
 /** What can be done here, the keys, and the words of our own. Opens at a word where it is asked about one. */
@@ -40,8 +40,8 @@ export class Help {
     .filter(({ id }) => id !== 'help');
   /** What can be done here, what is done to the text apart from the rest. */
   protected readonly groups = [
-    { name: 'What you can do here', offers: this.offers.filter(({ id }) => !(id in WRITING_ACTS)) },
-    { name: 'In the text', offers: this.offers.filter(({ id }) => id in WRITING_ACTS) },
+    { name: $localize`What you can do here`, offers: this.offers.filter(({ id }) => !(id in WRITING_ACTS)) },
+    { name: $localize`In the text`, offers: this.offers.filter(({ id }) => id in WRITING_ACTS) },
   ];
   protected readonly acts = ACTS;
   protected readonly keys = KEYS;

@@ -29,7 +29,7 @@ import type { NounId } from './nouns';
 export class What {
   readonly noun = input.required<NounId>();
   private readonly dialog = inject(MatDialog);
-  protected readonly label = computed(() => `What is this: ${NOUNS[this.noun()].name}`);
+  protected readonly label = computed(() => $localize`What is this: ${NOUNS[this.noun()].name}`);
 
   protected async open(): Promise<void> {
     const { Help } = await import('./help');

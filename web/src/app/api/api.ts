@@ -255,11 +255,13 @@ function form(file: File, fields: FileForm = {}): FormData {
 /** What to tell a person about an error of a call. */
 export function saidOf(error: unknown): string {
   if (!(error instanceof HttpErrorResponse))
-    return error instanceof Error ? error.message : 'Something went wrong.';
-  if (error.status === 0) return 'The server cannot be reached. Nothing was lost; try again in a moment.';
+    return error instanceof Error ? error.message : $localize`Something went wrong.`;
+  if (error.status === 0)
+    return $localize`The server cannot be reached. Nothing was lost; try again in a moment.`;
   const problem = error.error as Partial<Problem> | null;
   return (
-    [problem?.title, problem?.detail].filter(Boolean).join('. ') || 'Something went wrong on the server.'
+    [problem?.title, problem?.detail].filter(Boolean).join('. ') ||
+    $localize`Something went wrong on the server.`
   );
 }
 

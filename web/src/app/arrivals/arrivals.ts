@@ -23,6 +23,7 @@ export class Arrivals {
   protected readonly status = this.store.selectSignal(arrivals.selectStatus);
   protected readonly letters = this.store.selectSignal(arrivals.selectLetters);
   protected readonly trouble = this.store.selectSignal(arrivals.selectTrouble);
+  protected readonly noSubject = $localize`A message without a subject`;
   protected readonly ago = ago;
   protected readonly dayAndTime = dayAndTime;
 

@@ -10,6 +10,7 @@ import { Store } from '@ngrx/store';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { Filing } from '../filing/filing';
+import { LOCALE } from '../look/time';
 import { Choice } from '../look/choice';
 import type { Chosen } from '../look/choice';
 import { shelf } from '../documents/shelf.store';
@@ -46,7 +47,7 @@ export class ArrivedFile {
   protected readonly others = computed((): Chosen<string>[] => {
     const like = new Set(this.like().map(({ document }) => document));
     const others = this.documents().filter(({ id, role }) => writes(role) && !like.has(id));
-    return [['', 'Choose …'], ...others.map(({ id, title }): Chosen<string> => [id, title])];
+    return [['', $localize`Choose …`], ...others.map(({ id, title }): Chosen<string> => [id, title])];
   });
   /** The chosen one, where it is one of those. */
   protected readonly another = computed(() => {
@@ -55,12 +56,17 @@ export class ArrivedFile {
   });
   protected readonly size = computed(() => {
     const { bytes } = this.file();
-    return bytes < 1e6 ? `${Math.max(1, Math.round(bytes / 1e3))} kB` : `${(bytes / 1e6).toFixed(1)} MB`;
+    const [unit, size, digits] =
+      bytes < 1e6 ? ['kilobyte', Math.max(1, bytes / 1e3), 0] : ['megabyte', bytes / 1e6, 1];
+    const parts = { style: 'unit', unit, maximumFractionDigits: digits } as const;
+    return new Intl.NumberFormat(LOCALE, parts).format(size);
   });
   protected readonly address = computed(() => `/api/arrivals/${this.letter().id}/files/${this.index()}`);
 
   protected percent(likeness: number): string {
-    return likeness > 0.995 ? 'the same words' : `${Math.max(1, Math.round(likeness * 100))} % alike`;
+    return likeness > 0.995
+      ? $localize`the same words`
+      : $localize`${Math.max(1, Math.round(likeness * 100))} % alike`;
   }
 
   /** Looks for the documents it reads like. */

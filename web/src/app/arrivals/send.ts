@@ -20,6 +20,6 @@ export class Send {
     const sent = await firstValueFrom(dialog.afterClosed());
     if (!sent) return null;
     const to = sent.to.map(({ name, address }) => name || address).join(', ');
-    return `Sent ${sent.files.map(({ name }) => name).join(', ')} to ${to}.`;
+    return $localize`Sent ${sent.files.map(({ name }) => name).join(', ')} to ${to}.`;
   }
 }

@@ -48,29 +48,32 @@ const addresses: ValidatorFn = ({ value }) => {
     ReactiveFormsModule,
   ],
   template: `
-    <h2 mat-dialog-title>Send {{ data.title }}, {{ data.what }}</h2>
+    <h2 i18n mat-dialog-title>Send {{ data.title }}, {{ data.what }}</h2>
     <form [formGroup]="fields" (ngSubmit)="send()">
       <mat-dialog-content>
         <mat-form-field appearance="outline">
-          <mat-label>To</mat-label>
-          <input matInput formControlName="to" placeholder="name@place.example, …" />
+          <mat-label i18n>To</mat-label>
+          <input matInput formControlName="to" placeholder="name@place.example, …" i18n-placeholder />
           @if (fields.controls.to.hasError('required')) {
-            <mat-error>A message needs somebody to go to.</mat-error>
+            <mat-error i18n>A message needs somebody to go to.</mat-error>
           } @else if (fields.controls.to.errors?.['address']; as wrong) {
-            <mat-error>“{{ wrong }}” is no address.</mat-error>
+            <mat-error i18n>“{{ wrong }}” is no address.</mat-error>
           }
         </mat-form-field>
         <mat-form-field appearance="outline">
-          <mat-label>Subject</mat-label>
+          <mat-label i18n>Subject</mat-label>
           <input matInput formControlName="subject" maxlength="200" />
-          <mat-error>A message needs a subject.</mat-error>
+          <mat-error i18n>A message needs a subject.</mat-error>
         </mat-form-field>
         <mat-form-field appearance="outline" subscriptSizing="dynamic">
-          <mat-label>Words</mat-label>
+          <mat-label i18n>Words</mat-label>
           <textarea matInput rows="4" formControlName="text" maxlength="10000"></textarea>
         </mat-form-field>
         <mat-form-field appearance="outline" subscriptSizing="dynamic">
-          <mat-label>{{ data.earlier === undefined ? 'As' : 'With tracked changes, as' }}</mat-label>
+          <mat-label i18n>{data.earlier === undefined, select,
+            true {As}
+            other {With tracked changes, as}
+          }</mat-label>
           <mat-select formControlName="format">
             @for (format of formats; track format.id) {
               <mat-option [value]="format.id">{{ format.name }}</mat-option>
@@ -80,8 +83,8 @@ const addresses: ValidatorFn = ({ value }) => {
         <p class="wrong" role="alert">{{ calling.wrong() }}</p>
       </mat-dialog-content>
       <mat-dialog-actions align="end">
-        <button matButton mat-dialog-close type="button">Cancel</button>
-        <button matButton="filled" type="submit" [disabled]="calling.busy()">Send it</button>
+        <button i18n matButton mat-dialog-close type="button">Cancel</button>
+        <button i18n matButton="filled" type="submit" [disabled]="calling.busy()">Send it</button>
       </mat-dialog-actions>
     </form>
   `,

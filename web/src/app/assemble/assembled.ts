@@ -16,9 +16,16 @@ import type { Sheet } from '../reading/draw';
 @Component({
   selector: 'ox-assembled',
   template: `
-    <h2>What comes of it</h2>
+    <h2 i18n>What comes of it</h2>
     <div class="sheet">
-      <div #page class="page-text" role="document" tabindex="0" aria-label="What comes of it"></div>
+      <div
+        #page
+        class="page-text"
+        role="document"
+        tabindex="0"
+        aria-label="What comes of it"
+        i18n-aria-label
+      ></div>
     </div>
   `,
   styles: `

@@ -60,7 +60,7 @@ export class Assembling {
       kinds: by((change) => [familyOf(change.kind)]),
       sections: by((change) => {
         const index = sectionOf(sections, change);
-        return [sections[index]?.title || 'Before the first heading'];
+        return [sections[index]?.title || $localize`Before the first heading`];
       }),
     };
   });
@@ -139,7 +139,7 @@ export class Assembling {
       this.made.set(made);
     } catch (error) {
       if (turn === this.latest)
-        this.failed.set(error instanceof Error ? error.message : 'It could not be made.');
+        this.failed.set(error instanceof Error ? error.message : $localize`It could not be made.`);
     }
   }
 

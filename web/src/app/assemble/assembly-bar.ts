@@ -20,14 +20,14 @@ import { shelf } from '../documents/shelf.store';
 import { Assembling } from './assembling';
 
 const SIDES: readonly { take: Decision; name: string; about: string }[] = [
-  { take: 'earlier', name: 'Earlier', about: 'Take the earlier side and go on (1)' },
-  { take: 'both', name: 'Both', about: 'Keep both and go on (2)' },
-  { take: 'later', name: 'Later', about: 'Take the later side and go on (3)' },
+  { take: 'earlier', name: $localize`Earlier`, about: $localize`Take the earlier side and go on (1)` },
+  { take: 'both', name: $localize`Both`, about: $localize`Keep both and go on (2)` },
+  { take: 'later', name: $localize`Later`, about: $localize`Take the later side and go on (3)` },
 ];
 const FAMILIES: Record<string, string> = {
-  text: 'Changes of the text',
-  form: 'Changes of form',
-  moved: 'Moves',
+  text: $localize`Changes of the text`,
+  form: $localize`Changes of form`,
+  moved: $localize`Moves`,
 };
 
 /** Below a comparison while one assembles: the change in hand, groups of changes, and where what comes of it goes. */
@@ -37,9 +37,10 @@ const FAMILIES: Record<string, string> = {
   templateUrl: './assembly-bar.html',
   styleUrl: './assembly-bar.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { role: 'region', 'aria-label': 'Assembling' },
+  host: { role: 'region', '[attr.aria-label]': 'ownName' },
 })
 export class AssemblyBar {
+  protected readonly ownName = $localize`Assembling`;
   readonly document = input.required<string>();
   readonly name = input.required<string>();
   readonly mayWrite = input.required<boolean>();
@@ -65,13 +66,13 @@ export class AssemblyBar {
   protected readonly taken = computed(() => this.assembling.decisions().get(this.change()?.id ?? -1));
   protected readonly groupings = computed(() => {
     const { people, kinds, sections } = this.assembling.groups();
-    const person = (id: string): string => this.people().get(id)?.name ?? 'Somebody';
+    const person = (id: string): string => this.people().get(id)?.name ?? $localize`Somebody`;
     const said = (groups: typeof people, says: (name: string) => string) =>
       groups.map((group) => ({ ...group, says: says(group.name) }));
     return [
-      { name: 'All by one person', groups: said(people, person) },
-      { name: 'All of one kind', groups: said(kinds, (kind) => FAMILIES[kind] ?? kind) },
-      { name: 'All in one section', groups: said(sections, (title) => title) },
+      { name: $localize`All by one person`, groups: said(people, person) },
+      { name: $localize`All of one kind`, groups: said(kinds, (kind) => FAMILIES[kind] ?? kind) },
+      { name: $localize`All in one section`, groups: said(sections, (title) => title) },
     ].filter(({ groups }) => groups.length > 0);
   });
   protected readonly doing = signal<'nothing' | 'putting' | 'setting'>('nothing');
@@ -110,10 +111,10 @@ export class AssemblyBar {
   protected begin(): void {
     const look = this.comparing.look();
     const number = (version: number | null, seq: number): string =>
-      version === null ? `edit ${seq}` : `version ${version}`;
+      version === null ? $localize`edit ${seq}` : $localize`version ${version}`;
     if (look)
       this.title.setValue(
-        `${this.name()}, from ${number(look.earlier.version, look.earlier.seq)} and ${number(look.later.version, look.later.seq)}`.slice(
+        $localize`${this.name()}, from ${number(look.earlier.version, look.earlier.seq)} and ${number(look.later.version, look.later.seq)}`.slice(
           0,
           200,
         ),
@@ -135,7 +136,7 @@ export class AssemblyBar {
   protected async setAside(): Promise<void> {
     const [input, title] = [this.assembling.input(), this.title.value.trim()];
     if (!input) return;
-    if (!title) return this.wrong.set('A document needs a title.');
+    if (!title) return this.wrong.set($localize`A document needs a title.`);
     const call = this.api.setAside(this.document(), {
       ...input,
       title,
@@ -151,6 +152,6 @@ export class AssemblyBar {
     const input = this.assembling.input();
     const file =
       input && (await this.calling.make(this.api.assembledFile(this.document(), { ...input, format })));
-    if (file) saveFile(`${this.name()} assembled.${FORMATS[format].endings[0]}`, file);
+    if (file) saveFile($localize`${this.name()} assembled.${FORMATS[format].endings[0]}`, file);
   }
 }

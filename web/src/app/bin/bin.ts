@@ -42,17 +42,22 @@ export class Bin {
   }
 
   protected losing({ goes }: BinnedDocument): string {
-    if (goes.people === 0) return 'You had it alone.';
-    return goes.people === 1 ? 'One other person had it.' : `${goes.people} other people had it.`;
+    if (goes.people === 0) return $localize`You had it alone.`;
+    return goes.people === 1
+      ? $localize`One other person had it.`
+      : $localize`${goes.people} other people had it.`;
   }
 
   protected putBack(document: BinnedDocument): void {
-    this.doing(this.api.putBack(document.id), `“${document.title}” is back; whoever had it has it again.`);
+    this.doing(
+      this.api.putBack(document.id),
+      $localize`“${document.title}” is back; whoever had it has it again.`,
+    );
   }
 
   protected delete(document: BinnedDocument): void {
     this.asked.set(null);
-    this.doing(this.api.deleteForGood(document.id), `“${document.title}” is deleted for good.`);
+    this.doing(this.api.deleteForGood(document.id), $localize`“${document.title}” is deleted for good.`);
   }
 
   private doing(call: Observable<unknown>, said: string): void {

@@ -52,9 +52,10 @@ interface Place {
   templateUrl: './carry.html',
   styleUrl: './carry.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { role: 'region', 'aria-label': 'Carry forward' },
+  host: { role: 'region', '[attr.aria-label]': 'ownName' },
 })
 export class Carry {
+  protected readonly ownName = $localize`Carry forward`;
   readonly document = input.required<string>();
   readonly moment = input.required<number>();
   readonly head = input.required<number>();
@@ -77,9 +78,9 @@ export class Carry {
     this.page.hasValue() ? Node.fromJSON(textSchema, this.page.value().content) : null,
   );
   protected readonly name = computed(() => {
-    if (!this.page.hasValue()) return 'The page as it was';
+    if (!this.page.hasValue()) return $localize`The page as it was`;
     const { version, seq, at } = this.page.value();
-    return `${version === null ? `Edit ${seq}` : `Version ${version}`}, ${dayAndTime(at)}`;
+    return `${version === null ? $localize`Edit ${seq}` : $localize`Version ${version}`}, ${dayAndTime(at)}`;
   });
   private readonly quietHead = toSignal(toObservable(this.head).pipe(debounceTime(QUIET)));
   private readonly compared = rxResource({
@@ -149,20 +150,24 @@ export class Carry {
       .map(({ from, to }) => doc?.textBetween(from, to, ' ', ' '))
       .join(' ')
       .trim();
-    return text.length > QUOTE ? `“${text.slice(0, QUOTE)}…”` : text ? `“${text}”` : 'What you picked';
+    return text.length > QUOTE
+      ? `“${text.slice(0, QUOTE)}…”`
+      : text
+        ? `“${text}”`
+        : $localize`What you picked`;
   });
   protected readonly told = computed(() => {
     if (this.picked().length === 0)
-      return 'Pick text, a paragraph, an image or rows. What is hatched is not in the document any more.';
+      return $localize`Pick text, a paragraph, an image or rows. What is hatched is not in the document any more.`;
     const where = this.where();
     if (this.found.error()) return saidOf(this.found.error());
-    if (!where) return 'Looking where it stood …';
-    if (where.kind === 'stands') return `${this.quote()} still stands in the document.`;
+    if (!where) return $localize`Looking where it stood …`;
+    if (where.kind === 'stands') return $localize`${this.quote()} still stands in the document.`;
     if (where.kind === 'gone')
       return this.near()
-        ? `${this.quote()} is gone. The page shows where it would stand.`
-        : `${this.quote()} is gone, and nothing can stand where it was. Carry it to the caret.`;
-    return `Some of ${this.quote()} still stands, changed. The page shows what would make way for it.`;
+        ? $localize`${this.quote()} is gone. The page shows where it would stand.`
+        : $localize`${this.quote()} is gone, and nothing can stand where it was. Carry it to the caret.`;
+    return $localize`Some of ${this.quote()} still stands, changed. The page shows what would make way for it.`;
   });
   protected readonly saidOf = saidOf;
   private follower: 'past' | 'now' | null = null;
@@ -191,7 +196,7 @@ export class Carry {
     effect(() => {
       const kind = this.where()?.kind;
       const spot = kind === 'stands' ? this.spot() : kind === 'changed' ? this.inPlace() : this.near();
-      untracked(() => this.mark(spot, kind === 'stands' ? '' : `here: ${this.quote()}`));
+      untracked(() => this.mark(spot, kind === 'stands' ? '' : $localize`here: ${this.quote()}`));
     });
   }
 
@@ -230,8 +235,12 @@ export class Carry {
     const doc = this.doc();
     if (!place || !doc || this.picked().length === 0) return;
     const undo = this.live.acts.carry(this.pastOf(doc), place);
-    if (undo) this.words.say('Carried forward, with its writers.', { label: 'Take it back', run: undo });
-    else this.words.say('That cannot stand there. Put the caret elsewhere.');
+    if (undo)
+      this.words.say($localize`Carried forward, with its writers.`, {
+        label: $localize`Take it back`,
+        run: undo,
+      });
+    else this.words.say($localize`That cannot stand there. Put the caret elsewhere.`);
   }
 
   /** Carries what is picked to where it stood, as soon as that is known. */

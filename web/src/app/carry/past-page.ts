@@ -107,7 +107,7 @@ export class PastPage {
           role: 'textbox',
           'aria-multiline': 'true',
           'aria-readonly': 'true',
-          'aria-label': 'The page as it was',
+          'aria-label': $localize`The page as it was`,
           inputmode: 'none',
           spellcheck: 'false',
         },

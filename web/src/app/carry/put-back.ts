@@ -26,8 +26,12 @@ export class PutBack {
       const at = this.live.here(where.to, where.seq) ?? where.to;
       const undo = this.live.acts.carry({ doc, moment, what: [{ from, to }] }, { from: at, to: at });
       if (undo)
-        this.words.say('The passage is back where it stood.', { label: 'Take it out again', run: undo });
-      else this.words.say('Nothing can stand where it was. Carry it forward from there, to the caret.');
+        this.words.say($localize`The passage is back where it stood.`, {
+          label: $localize`Take it out again`,
+          run: undo,
+        });
+      else
+        this.words.say($localize`Nothing can stand where it was. Carry it forward from there, to the caret.`);
       return undo !== null;
     } catch (error) {
       this.words.say(saidOf(error));

@@ -60,6 +60,7 @@ export class DeskBar {
   protected readonly name = new FormControl('', { nonNullable: true });
   protected readonly acting = inject(Acting);
   protected readonly acts = ACTS;
+  protected readonly changeTitle = $localize`Change the title`;
   protected readonly formats = FORMAT_CHOICES;
   protected readonly ways = (['find', 'removed', 'contributors', 'play'] as const).map((room) => {
     const { label, about, keys } = ACTS[room];

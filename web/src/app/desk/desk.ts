@@ -150,6 +150,8 @@ export class Desk {
   protected readonly offers = inject(DeskOffers);
   protected readonly words = inject(Words);
 
+  protected readonly fetching = $localize`Fetching the page`;
+
   protected readonly id = this.address.document;
   protected readonly people = this.store.selectSignal(session.selectPeopleById);
   private readonly me = this.store.selectSignal(session.selectPerson);
@@ -285,8 +287,8 @@ export class Desk {
 
   protected assembled({ seq, version }: Outcome): void {
     this.going.go(null);
-    this.words.say(`What you assembled is on top, as version ${version.number}.`, {
-      label: 'Take it back',
+    this.words.say($localize`What you assembled is on top, as version ${version.number}.`, {
+      label: $localize`Take it back`,
       run: () => void this.acts.takeBack(this.id(), { seqs: [seq] }),
     });
   }

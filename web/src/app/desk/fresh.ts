@@ -15,23 +15,29 @@ import { LastLook } from './last-look';
     @if (last.news(); as news) {
       <p role="status">
         @if (last.walking()) {
-          {{ last.progress().done }} of {{ last.progress().all }} changes seen since your last look.
+          <ng-container i18n
+            >{{ last.progress().done }} of {{ last.progress().all }} changes seen since your last
+            look.</ng-container
+          >
         } @else {
-          New to you{{ since() }}: {{ news.sittings === 1 ? '1 sitting' : news.sittings + ' sittings' }} by
+          <ng-container i18n
+            >New to you{{ since() }}:
+            {news.sittings, plural, =1 {1 sitting} other {{{ news.sittings }} sittings}} by</ng-container
+          >
           @for (id of news.people; track id) {
             <ox-who [id]="id" [people]="people()" />
           }
-          +{{ news.wordsIn }} −{{ news.wordsOut }} words
+          <ng-container i18n>+{{ news.wordsIn }} −{{ news.wordsOut }} words</ng-container>
         }
       </p>
       @if (!last.walking() && last.walk(); as walk) {
-        <button matButton="filled" type="button" (click)="walked.emit(walk)">
-          {{ last.look()?.upTo ? 'Go on walking through it' : 'Walk through it' }}
+        <button i18n matButton="filled" type="button" (click)="walked.emit(walk)">
+          {!!last.look()?.upTo, select, true {Go on walking through it} other {Walk through it}}
         </button>
       }
-      <button matButton type="button" (click)="last.seen()">I have seen it</button>
+      <button i18n matButton type="button" (click)="last.seen()">I have seen it</button>
     } @else if (last.look()?.at) {
-      <p class="quiet" role="status">Nothing was missed{{ since() }}.</p>
+      <p i18n class="quiet" role="status">Nothing was missed{{ since() }}.</p>
     }
   `,
   styles: `
@@ -65,6 +71,6 @@ export class Fresh {
 
   protected readonly since = computed(() => {
     const at = this.last.look()?.at;
-    return at ? ` since you last looked, ${dayAndTime(at)}` : '';
+    return at ? $localize` since you last looked, ${dayAndTime(at)}` : '';
   });
 }

@@ -51,14 +51,16 @@ export class Hearing {
   private tell({ author, cause, seq }: WireEdit): void {
     const by = cause.kind === 'filing' ? cause.by : undefined;
     if ([author, by].includes(this.me()?.id)) return;
-    const name = this.people().get(author)?.name ?? 'Somebody';
-    const look = { label: 'Look at what that changed', run: () => this.going.goTo(seq) };
+    const name = this.people().get(author)?.name ?? $localize`Somebody`;
+    const look = { label: $localize`Look at what that changed`, run: () => this.going.goTo(seq) };
     if (cause.kind === 'restore') {
-      const what = cause.number === undefined ? 'an earlier moment' : `version ${cause.number}`;
-      this.words.say(`${name} brought back ${what}.`, look);
+      const what =
+        cause.number === undefined ? $localize`an earlier moment` : $localize`version ${cause.number}`;
+      this.words.say($localize`${name} brought back ${what}.`, look);
     }
-    if (cause.kind === 'erasure') this.words.say(`${name} erased something here, for good.`);
-    if (cause.kind === 'takeBack') this.words.say(`${name} took a change back.`, look);
-    if (cause.kind === 'filing') this.words.say(`${name} filed ${cause.file} as the next version.`, look);
+    if (cause.kind === 'erasure') this.words.say($localize`${name} erased something here, for good.`);
+    if (cause.kind === 'takeBack') this.words.say($localize`${name} took a change back.`, look);
+    if (cause.kind === 'filing')
+      this.words.say($localize`${name} filed ${cause.file} as the next version.`, look);
   }
 }

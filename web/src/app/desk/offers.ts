@@ -130,7 +130,7 @@ export class DeskOffers {
     const [view, moment] = [this.live.page, this.live.settled()];
     if (!view) return;
     if (moment === null) {
-      this.words.say('What you wrote is still on its way. Try again in a moment.');
+      this.words.say($localize`What you wrote is still on its way. Try again in a moment.`);
       return;
     }
     const { from, to } = view.state.selection;
@@ -150,11 +150,11 @@ export class DeskOffers {
     return [
       ...this.log.landmarks().map(({ name, note, seq }) => ({
         label: name,
-        about: note ? `Landmark: ${note}` : 'Landmark',
+        about: note ? $localize`Landmark: ${note}` : $localize`Landmark`,
         run: open(seq),
       })),
       ...this.log.versions().map(({ number, gist, at, seq }) => ({
-        label: `Version ${number}`,
+        label: $localize`Version ${number}`,
         about: `${dayAndTime(at)}: ${gist}`,
         run: open(seq),
       })),

@@ -13,18 +13,24 @@ const LONGEST = 44;
   selector: 'ox-watch-menu',
   imports: [MatButtonModule, MatMenuModule],
   template: `
-    <button matButton="outlined" type="button" [matMenuTriggerFor]="menu" (menuOpened)="load()">Watch</button>
+    <button i18n matButton="outlined" type="button" [matMenuTriggerFor]="menu" (menuOpened)="load()">
+      Watch
+    </button>
     <mat-menu #menu="matMenu">
       @if (!whole()) {
-        <button mat-menu-item type="button" (click)="watch(null)">Tell me when this document changes</button>
+        <button i18n mat-menu-item type="button" (click)="watch(null)">
+          Tell me when this document changes
+        </button>
       }
       @if (position() !== null) {
-        <button mat-menu-item type="button" (click)="watch(position())">
+        <button i18n mat-menu-item type="button" (click)="watch(position())">
           Tell me when the paragraph I am in changes
         </button>
       }
       @for (one of watches(); track one.id) {
-        <button mat-menu-item type="button" (click)="unwatch(one)">Stop watching {{ nameOf(one) }}</button>
+        <button i18n mat-menu-item type="button" (click)="unwatch(one)">
+          Stop watching {{ nameOf(one) }}
+        </button>
       }
     </mat-menu>
   `,
@@ -51,16 +57,16 @@ export class WatchMenu {
   }
 
   protected nameOf({ passage }: Watch): string {
-    if (passage === null) return 'this document';
-    if (!passage) return 'a passage that is gone';
+    if (passage === null) return $localize`this document`;
+    if (!passage) return $localize`a passage that is gone`;
     return `“${passage.length > LONGEST ? `${passage.slice(0, LONGEST)}…` : passage}”`;
   }
 
   protected async watch(position: number | null): Promise<void> {
     try {
       const watch = await firstValueFrom(this.api.watch(this.document(), position));
-      this.words.say(`You will be told when ${this.nameOf(watch)} changes.`, {
-        label: 'Cancel',
+      this.words.say($localize`You will be told when ${this.nameOf(watch)} changes.`, {
+        label: $localize`Cancel`,
         run: () => void this.unwatch(watch),
       });
     } catch (error) {
@@ -71,7 +77,7 @@ export class WatchMenu {
   protected async unwatch(watch: Watch): Promise<void> {
     try {
       await firstValueFrom(this.api.unwatch(this.document(), watch.id));
-      this.words.say(`${this.nameOf(watch)} is not watched any more.`);
+      this.words.say($localize`${this.nameOf(watch)} is not watched any more.`);
     } catch (error) {
       this.words.say(saidOf(error));
     }

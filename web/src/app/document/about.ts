@@ -36,7 +36,7 @@ export class AboutDocument {
   /** How often it was asked for; changes when there may be other drafts. */
   readonly times = this.looked.asReadonly();
   readonly collection = computed(
-    () => this.collections().find(({ id }) => id === this.document()?.collection)?.name ?? 'Shelf',
+    () => this.collections().find(({ id }) => id === this.document()?.collection)?.name ?? $localize`Shelf`,
   );
   /** Whether one has it checked out oneself. */
   readonly checkedOut = computed(() => this.isMine(this.document()));
@@ -98,7 +98,7 @@ export class AboutDocument {
     this.failed.set(
       copy || this.live.start()
         ? ''
-        : 'The server cannot be reached, and this document is not on this device.',
+        : $localize`The server cannot be reached, and this document is not on this device.`,
     );
   }
 

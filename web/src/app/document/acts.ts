@@ -44,15 +44,15 @@ export class DeskActs {
     const outcome = await this.run(this.api.restore(document, seq, version?.number ?? null, comment));
     if (!outcome) return false;
     this.words.say(
-      `${version ? `Version ${version.number}` : 'That moment'} is back on top, as version ${outcome.version.number}.`,
+      $localize`${version ? $localize`Version ${version.number}` : $localize`That moment`} is back on top, as version ${outcome.version.number}.`,
       {
-        label: 'Take the restore back',
+        label: $localize`Take the restore back`,
         run: () =>
           void this.takeBack(
             document,
             { seqs: [outcome.seq] },
-            'The restore is taken back; what was there before is back.',
-            'Restore it again',
+            $localize`The restore is taken back; what was there before is back.`,
+            $localize`Restore it again`,
           ),
       },
     );
@@ -63,8 +63,8 @@ export class DeskActs {
   async discard(document: string, { number }: Version): Promise<boolean> {
     const done = await this.run(this.keeping.discard(document, number).pipe(map(() => true)));
     if (done)
-      this.words.say(`Version ${number} is discarded: out of sight for everybody but owners.`, {
-        label: 'Put it back',
+      this.words.say($localize`Version ${number} is discarded: out of sight for everybody but owners.`, {
+        label: $localize`Put it back`,
         run: () => void this.run(this.keeping.putBack(document, number)),
       });
     return done !== null;
@@ -74,15 +74,20 @@ export class DeskActs {
   async takeBack(
     document: string,
     input: TakeBackInput,
-    said = 'That is taken back; what came after it stays.',
-    again = 'Bring it again',
+    said = $localize`That is taken back; what came after it stays.`,
+    again = $localize`Bring it again`,
   ): Promise<boolean> {
     const outcome = await this.run(this.api.takeBack(document, input));
     if (outcome)
-      this.words.say(`${said} This is version ${outcome.version.number}.`, {
+      this.words.say($localize`${said} This is version ${outcome.version.number}.`, {
         label: again,
         run: () =>
-          void this.takeBack(document, { seqs: [outcome.seq] }, 'It is there again.', 'Take it back again'),
+          void this.takeBack(
+            document,
+            { seqs: [outcome.seq] },
+            $localize`It is there again.`,
+            $localize`Take it back again`,
+          ),
       });
     return outcome !== null;
   }
@@ -94,11 +99,12 @@ export class DeskActs {
     const { conflict, changes, gist } = value;
     if (conflict)
       return this.words.say(
-        `That cannot be taken back on its own. Before it: “${conflict.before}”. Now: “${conflict.now}”. Without it: “${conflict.after}”.`,
+        $localize`That cannot be taken back on its own. Before it: “${conflict.before}”. Now: “${conflict.now}”. Without it: “${conflict.after}”.`,
       );
-    if (changes === 0) return this.words.say('Nothing of that change stands in the document any more.');
-    this.words.say(`Taking it back: ${gist}. What came after it stays.`, {
-      label: 'Take it back',
+    if (changes === 0)
+      return this.words.say($localize`Nothing of that change stands in the document any more.`);
+    this.words.say($localize`Taking it back: ${gist}. What came after it stays.`, {
+      label: $localize`Take it back`,
       run: () => void this.takeBack(document, { change }),
     });
   }
@@ -124,7 +130,7 @@ export class DeskActs {
   /** Keeps a version of the present moment. */
   async keep(document: string, comment: string, major: boolean): Promise<boolean> {
     const version = await this.run(this.api.keepVersion(document, comment, major));
-    if (version) this.words.say(`Kept as version ${version.number} (${version.label}).`);
+    if (version) this.words.say($localize`Kept as version ${version.number} (${version.label}).`);
     return version !== null;
   }
 
@@ -144,7 +150,10 @@ export class DeskActs {
       ? this.api.renameLandmark(document, held.id, name, note)
       : this.api.nameMoment(document, seq, name, note);
     const { value, wrong } = await this.tried(call);
-    if (value) this.words.say(held ? `Now named “${value.name}”.` : `This moment is named “${value.name}”.`);
+    if (value)
+      this.words.say(
+        held ? $localize`Now named “${value.name}”.` : $localize`This moment is named “${value.name}”.`,
+      );
     return wrong;
   }
 
@@ -152,8 +161,8 @@ export class DeskActs {
   async unname(document: string, landmark: Landmark): Promise<string> {
     const { wrong } = await this.tried(this.api.unnameMoment(document, landmark.id));
     if (!wrong)
-      this.words.say(`“${landmark.name}” is no name of a moment any more; the moment stays.`, {
-        label: 'Put the name back',
+      this.words.say($localize`“${landmark.name}” is no name of a moment any more; the moment stays.`, {
+        label: $localize`Put the name back`,
         run: () => void this.name(document, landmark.seq, null, landmark.name, landmark.note),
       });
     return wrong;

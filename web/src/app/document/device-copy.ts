@@ -50,6 +50,6 @@ export class DeviceCopy {
     const { document, seq, doc, about } = settled;
     this.copies
       .keep({ person, document, seq, content: doc.toJSON(), about, at: Date.now() })
-      .catch(() => this.trouble.next('This browser does not let anything be kept on the device.'));
+      .catch(() => this.trouble.next($localize`This browser does not let anything be kept on the device.`));
   }
 }

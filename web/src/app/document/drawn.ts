@@ -32,7 +32,7 @@ export function drawPaper(node: Node): HTMLElement {
   const line = document.createElement('div');
   line.className = 'paper';
   line.dataset['paper'] = '';
-  line.textContent = `Page: ${paperTold(node.attrs as Paper)}`;
+  line.textContent = $localize`Page: ${paperTold(node.attrs as Paper)}`;
   return line;
 }
 

@@ -6,7 +6,7 @@ import { Decoration, DecorationSet } from 'prosemirror-view';
 
 /** What an erased stretch of so many letters is called. */
 export function erasedWords(letters: number): string {
-  return `erased by an owner, ${letters === 1 ? '1 letter' : `${letters} letters`}`;
+  return $localize`erased by an owner, ${letters === 1 ? $localize`1 letter` : $localize`${letters} letters`}`;
 }
 
 /** The erased stretches of a text, as from where to where. */
@@ -28,7 +28,7 @@ export function drawErasedImage(): HTMLElement {
   bar.className = 'erased';
   bar.setAttribute('role', 'img');
   bar.setAttribute('aria-label', 'an image erased by an owner');
-  bar.title = 'an image erased by an owner';
+  bar.title = $localize`an image erased by an owner`;
   return bar;
 }
 

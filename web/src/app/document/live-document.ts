@@ -36,7 +36,7 @@ const KEPT_BACK: ReadonlySet<number> = new Set([413, 422, 423]);
 
 /** Milliseconds without an answer before what is on the device is opened. */
 const AWAY_AFTER = 1500;
-const NO_LONGER = 'This document is no longer shared with you.';
+const NO_LONGER = $localize`This document is no longer shared with you.`;
 
 /** What a desk knows of its document as a whole. */
 export interface About {
@@ -143,7 +143,9 @@ export class LiveDocument {
     const ended = this.out() && !about.checkedOut;
     this.out.set(about.checkedOut);
     if (ended && (await this.strand()))
-      this.said.next('Your check-out was ended. What you had not checked in is kept as a stranded draft.');
+      this.said.next(
+        $localize`Your check-out was ended. What you had not checked in is kept as a stranded draft.`,
+      );
     this.flushSoon(0);
   }
 
@@ -395,7 +397,7 @@ export class LiveDocument {
       );
       this.show(tr);
       const why = gone.find((result) => result.refusal)?.refusal;
-      if (why) this.said.next(`The last change could not be taken: ${why.message}`);
+      if (why) this.said.next($localize`The last change could not be taken: ${why.message}`);
     }
     this.keep();
   }
@@ -416,7 +418,7 @@ export class LiveDocument {
     keepActs(person, this.id, this.writer.acts(), this.writer.confirmed);
     this.outbox
       .keep(this.box(this.writer, this.standing()))
-      .catch(() => this.said.next('This browser does not let anything be kept on the device.'));
+      .catch(() => this.said.next($localize`This browser does not let anything be kept on the device.`));
   }
 
   private standing(): Standing {
@@ -462,7 +464,7 @@ export class LiveDocument {
       view.dispatch(ownTransaction(view, steps, { cause, sources }));
     this.outbox
       .takeOver(from.client, this.box(writer, this.standing()))
-      .catch(() => this.said.next('The draft is on top; this browser does not let go of its copy.'));
+      .catch(() => this.said.next($localize`The draft is on top; this browser does not let go of its copy.`));
   }
 
   /** Takes what waits off the page; it stays on the device as a stranded draft. Answers whether there was any. */
@@ -500,7 +502,7 @@ export class LiveDocument {
     this.letting.set(false);
     if (!KEPT_BACK.has(error.status)) return this.fail(error);
     await this.strand();
-    this.said.next(`${error.message} What you wrote is kept as a stranded draft.`);
+    this.said.next($localize`${error.message} What you wrote is kept as a stranded draft.`);
   }
 
   private fail(error: unknown): void {
@@ -510,7 +512,7 @@ export class LiveDocument {
           ? error.message
           : this.opened()
             ? NO_LONGER
-            : 'There is no such document, or it is not shared with you.',
+            : $localize`There is no such document, or it is not shared with you.`,
       );
   }
 }

@@ -96,7 +96,7 @@ export class OwnActs {
       counter === undefined ? writer[which](view.state.doc) : writer.undoOf(view.state.doc, counter);
     if (result.kind === 'conflict')
       this.say(
-        `That cannot be ${which === 'undo' ? 'undone' : 'redone'} on its own: somebody has written inside it since.`,
+        $localize`That cannot be ${which === 'undo' ? $localize`undone` : $localize`redone`} on its own: somebody has written inside it since.`,
       );
     if (result.kind !== 'steps') return true;
     const meta: OwnMeta = { cause: { kind: which, of: result.of }, sources: result.sources };

@@ -1,4 +1,4 @@
-import { format } from 'date-fns';
+import { timeOfDay } from '../look/time';
 
 /** How it stands with what one writes. */
 export interface SavedState {
@@ -14,12 +14,17 @@ export interface SavedState {
 
 /** What is saved, in words. */
 export function savedWords({ connected, waiting, holding, sending, at }: SavedState): string {
-  const edits = waiting === 1 ? '1 edit' : `${waiting} edits`;
-  if (holding) return waiting === 0 ? 'held back: nothing waits' : `held back: ${edits} on this device`;
+  const edits = waiting === 1 ? $localize`1 edit` : $localize`${waiting} edits`;
+  if (holding)
+    return waiting === 0
+      ? $localize`held back: nothing waits`
+      : $localize`held back: ${edits} on this device`;
   if (!connected)
     return waiting > 0
-      ? `Away from the server: ${edits} ${waiting === 1 ? 'waits' : 'wait'} on this device`
-      : 'Away from the server: you can go on writing';
-  if (sending || waiting > 0) return 'keeping …';
-  return at === null ? 'every edit is kept' : `every edit kept, ${format(at, 'HH:mm:ss')}`;
+      ? waiting === 1
+        ? $localize`Away from the server: 1 edit waits on this device`
+        : $localize`Away from the server: ${waiting} edits wait on this device`
+      : $localize`Away from the server: you can go on writing`;
+  if (sending || waiting > 0) return $localize`keeping …`;
+  return at === null ? $localize`every edit is kept` : $localize`every edit kept, ${timeOfDay(at)}`;
 }

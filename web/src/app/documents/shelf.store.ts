@@ -58,7 +58,7 @@ export const ShelfEvents = createActionGroup({
   },
 });
 
-const AWAY = 'The server cannot be reached. What you had open on this device opens, and takes writing.';
+const AWAY = $localize`The server cannot be reached. What you had open on this device opens, and takes writing.`;
 
 interface State extends EntityState<DocumentSummary> {
   readonly status: 'empty' | 'loading' | 'ready' | 'failed';
@@ -127,7 +127,7 @@ export const shelf = createFeature({
       /** Collections that one may put documents into. */
       /** Collections one may put documents into, and none, to choose from. */
       selectFillable: createSelector(selectCollections, (collections): Chosen<string>[] => [
-        ['', 'In no collection'],
+        ['', $localize`In no collection`],
         ...collections.flatMap(({ id, name, role }): Chosen<string>[] => (writes(role) ? [[id, name]] : [])),
       ]),
       selectBoards: createSelector(selectDocuments, selectCollections, (documents, collections): Board[] => {
@@ -138,7 +138,7 @@ export const shelf = createFeature({
         const known = new Set<string | null>(collections.map(({ id }) => id));
         const loose = documents.filter(({ collection }) => !known.has(collection));
         return loose.length > 0
-          ? [...boards, { id: null, name: 'In no collection', role: 'viewer', documents: loose }]
+          ? [...boards, { id: null, name: $localize`In no collection`, role: 'viewer', documents: loose }]
           : boards;
       }),
     };

@@ -33,7 +33,7 @@ export class DraftActs {
       const { edits } = await this.drafts.rebased(draft, this.live.confirmed ?? 0);
       if (this.comparing.look()?.file) this.comparing.open(null);
       this.live.putOnTop(edits, draft);
-      this.words.say('Your draft is on top. Undo takes it off again.');
+      this.words.say($localize`Your draft is on top. Undo takes it off again.`);
     } catch (error) {
       this.words.say(saidOf(error));
     }

@@ -11,18 +11,18 @@ import { SessionEvents, session } from '../session/session.store';
   imports: [MatButtonModule],
   template: `
     @if (trouble()) {
-      <p class="trouble" role="alert">You are still signed in: {{ trouble() }}</p>
+      <p i18n class="trouble" role="alert">You are still signed in: {{ trouble() }}</p>
     }
     @if (left(); as drafts) {
-      <div class="band" role="group" aria-label="Before signing out">
-        <p>
-          {{ drafts.length === 1 ? 'A draft of yours is' : drafts.length + ' drafts of yours are' }} on this
-          device. Kept, nobody else who signs in here sees {{ drafts.length === 1 ? 'it' : 'them' }} in the
-          app.
+      <div class="band" role="group" aria-label="Before signing out" i18n-aria-label>
+        <p i18n>
+          {drafts.length, plural, =1 {A draft of yours is} other {{{ drafts.length }} drafts of yours are}} on
+          this device. Kept, nobody else who signs in here sees
+          {drafts.length, plural, =1 {it} other {them}} in the app.
         </p>
-        <button matButton="filled" type="button" (click)="go()">Keep and sign out</button>
-        <button matButton="outlined" type="button" (click)="clear(drafts)">Discard and sign out</button>
-        <button matButton type="button" (click)="left.set(null)">Stay</button>
+        <button i18n matButton="filled" type="button" (click)="go()">Keep and sign out</button>
+        <button i18n matButton="outlined" type="button" (click)="clear(drafts)">Discard and sign out</button>
+        <button i18n matButton type="button" (click)="left.set(null)">Stay</button>
       </div>
     }
   `,

@@ -22,13 +22,16 @@ import { session } from '../session/session.store';
 
 /** Why work stranded, in words; work that was kept here on purpose goes by another name. */
 const WHY: Record<Standing, string> = {
-  sending: ', since its window closed before it was sent',
-  away: ', since the server was away',
+  sending: $localize`, since its window closed before it was sent`,
+  away: $localize`, since the server was away`,
   held: '',
   out: '',
-  ended: ', since the document was not open to your writing any more',
+  ended: $localize`, since the document was not open to your writing any more`,
 };
-const NAMES: Partial<Record<Standing, string>> = { held: 'Draft held back', out: 'Draft of a check-out' };
+const NAMES: Partial<Record<Standing, string>> = {
+  held: $localize`Draft held back`,
+  out: $localize`Draft of a check-out`,
+};
 
 /** Work found again that did not reach the server, of one document on its desk or of all on the shelf. */
 @Component({
@@ -40,35 +43,38 @@ const NAMES: Partial<Record<Standing, string>> = { held: 'Draft held back', out:
         <p role="status">
           <strong>{{ draft.name }}</strong>
           @if (!document()) {
-            in
-            <a [routerLink]="['/documents', draft.kept.message.document]">{{
-              draft.kept.title || 'a document'
-            }}</a>
+            <ng-container i18n
+              >in
+              <a [routerLink]="['/documents', draft.kept.message.document]">{!!draft.kept.title, select,
+                true {{{ draft.kept.title }}}
+                other {a document}
+              }</a></ng-container
+            >
           }
-          of {{ draft.when }}: {{ draft.size }}{{ draft.why }}.
+          <ng-container i18n>of {{ draft.when }}: {{ draft.size }}{{ draft.why }}.</ng-container>
         </p>
         @if (document()) {
-          <button matButton="outlined" type="button" (click)="compared.emit(draft.kept)">
+          <button i18n matButton="outlined" type="button" (click)="compared.emit(draft.kept)">
             Compare with the document
           </button>
           @if (mayWrite()) {
-            <button matButton="outlined" type="button" (click)="wanted.emit(draft.kept)">
+            <button i18n matButton="outlined" type="button" (click)="wanted.emit(draft.kept)">
               Put it on top
             </button>
           }
-          <button matButton type="button" (click)="aside(draft.kept)">
+          <button i18n matButton type="button" (click)="aside(draft.kept)">
             Keep it as a document of its own
           </button>
         } @else {
-          <button matButton type="button" (click)="save(draft.kept)">Save its words</button>
+          <button i18n matButton type="button" (click)="save(draft.kept)">Save its words</button>
         }
-        <button matButton type="button" (click)="discard(draft.kept)">Discard it</button>
+        <button i18n matButton type="button" (click)="discard(draft.kept)">Discard it</button>
       </div>
     }
     @if (discarded(); as kept) {
       <div class="band">
-        <p role="status">The draft is discarded.</p>
-        <button matButton type="button" (click)="bringBack(kept)">Bring it back</button>
+        <p i18n role="status">The draft is discarded.</p>
+        <button i18n matButton type="button" (click)="bringBack(kept)">Bring it back</button>
       </div>
     }
     @if (wrong()) {
@@ -102,8 +108,8 @@ export class Stranded {
       return {
         kept,
         when: dayAndTime(new Date(kept.at).toISOString()),
-        name: NAMES[kept.standing] ?? 'Stranded draft',
-        size: `${words === 1 ? '1 word' : `${words} words`} written${removes > 0 ? `, ${removes} signs taken out` : ''}`,
+        name: NAMES[kept.standing] ?? $localize`Stranded draft`,
+        size: $localize`${words === 1 ? $localize`1 word` : $localize`${words} words`} written${removes > 0 ? $localize`, ${removes} signs taken out` : ''}`,
         why: WHY[kept.standing],
       };
     }),
@@ -123,7 +129,10 @@ export class Stranded {
 
   protected async aside(kept: Kept): Promise<void> {
     try {
-      const made = await this.drafts.aside(kept, `${kept.title || 'Draft'}, stranded draft`.slice(0, 200));
+      const made = await this.drafts.aside(
+        kept,
+        $localize`${kept.title || $localize`Draft`}, stranded draft`.slice(0, 200),
+      );
       void this.router.navigate(['/documents', made.id]);
     } catch (error) {
       this.wrong.set(saidOf(error));
@@ -132,7 +141,7 @@ export class Stranded {
 
   protected save(kept: Kept): void {
     const { brings } = wordsOf(kept.message);
-    saveFile(`${kept.title || 'Draft'}, stranded.txt`, new Blob([brings], { type: 'text/plain' }));
+    saveFile(`${kept.title || $localize`Draft`}, stranded.txt`, new Blob([brings], { type: 'text/plain' }));
   }
 
   protected async discard(kept: Kept): Promise<void> {

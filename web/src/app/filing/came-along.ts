@@ -12,11 +12,11 @@ import { FileReport } from './file-report';
   imports: [FileReport],
   template: `
     @if (trouble()) {
-      <p role="alert">What came with the file cannot be told. {{ trouble() }}</p>
+      <p i18n role="alert">What came with the file cannot be told. {{ trouble() }}</p>
     }
     @if (filing(); as filing) {
       @if (filing.author) {
-        <p>The file says it is by {{ filing.author }}.</p>
+        <p i18n>The file says it is by {{ filing.author }}.</p>
       }
       <ox-file-report [about]="filing" />
     }

@@ -11,13 +11,19 @@ import type { FileAbout } from '../worker/messages';
     }
     @if (about().remarks.length > 0) {
       <details>
-        <summary>{{ count(about().remarks.length, 'comment') }} came with it</summary>
+        <summary i18n>
+          {about().remarks.length, plural, =1 {1 comment} other {{{ about().remarks.length }} comments}} came
+          with it
+        </summary>
         <ul>
           @for (remark of about().remarks; track $index) {
             <li>
-              <span class="who">{{ remark.author || 'Somebody' }}{{ when(remark.at) }}</span>
+              <span i18n class="who"
+                >{!!remark.author, select, true {{{ remark.author }}} other {Somebody}
+                }{{ when(remark.at) }}</span
+              >
               @if (remark.about) {
-                on “{{ remark.about }}”:
+                <ng-container i18n>on “{{ remark.about }}”:</ng-container>
               }
               {{ remark.text }}
             </li>
@@ -26,7 +32,7 @@ import type { FileAbout } from '../worker/messages';
       </details>
     }
     @if (about().leftOut.length > 0) {
-      <p class="left">Left out, since a document cannot hold it: {{ leftOut() }}.</p>
+      <p i18n class="left">Left out, since a document cannot hold it: {{ leftOut() }}.</p>
     }
   `,
   styleUrl: './file-report.scss',
@@ -37,19 +43,17 @@ export class FileReport {
 
   protected readonly tracked = computed(() => {
     const { tracked } = this.about();
-    const people = [...new Set(tracked.map(({ author }) => author || 'somebody unnamed'))];
-    const named = people.length > 4 ? `${people.length} people` : people.join(', ');
-    return `It holds ${this.count(tracked.length, 'tracked change')} by ${named}.`;
+    const people = [...new Set(tracked.map(({ author }) => author || $localize`somebody unnamed`))];
+    const named = people.length > 4 ? $localize`${people.length} people` : people.join(', ');
+    return tracked.length === 1
+      ? $localize`It holds 1 tracked change by ${named}.`
+      : $localize`It holds ${tracked.length} tracked changes by ${named}.`;
   });
   protected readonly leftOut = computed(() =>
     this.about()
-      .leftOut.map(({ what, times }) => (times > 1 ? `${what} (${times} times)` : what))
+      .leftOut.map(({ what, times }) => (times > 1 ? $localize`${what} (${times} times)` : what))
       .join('; '),
   );
-
-  protected count(number: number, what: string): string {
-    return `${number} ${what}${number === 1 ? '' : 's'}`;
-  }
 
   protected when(at: string): string {
     return at ? `, ${dayAndTime(at)},` : '';

@@ -20,9 +20,9 @@ export interface FilingData {
 }
 
 const CHOICES = [
-  { take: 'accepted', name: 'Accepted', says: 'the text as it is with them' },
-  { take: 'rejected', name: 'Rejected', says: 'the text as it was before them' },
-  { take: 'both', name: 'Both', says: 'as two versions, which can be compared' },
+  { take: 'accepted', name: $localize`Accepted`, says: $localize`the text as it is with them` },
+  { take: 'rejected', name: $localize`Rejected`, says: $localize`the text as it was before them` },
+  { take: 'both', name: $localize`Both`, says: $localize`as two versions, which can be compared` },
 ] as const;
 
 /** Asks how a file is to be taken, and says what it brings and what it cannot. Closes with the fields to send along. */
@@ -44,11 +44,11 @@ const CHOICES = [
     <form [formGroup]="fields" (ngSubmit)="done()">
       <mat-dialog-content>
         @if (data.about.author) {
-          <p>The file says it is by {{ data.about.author }}.</p>
+          <p i18n>The file says it is by {{ data.about.author }}.</p>
         }
         <ox-file-report [about]="data.about" />
         @if (data.about.tracked.length > 0) {
-          <p id="taking">Its tracked changes are taken</p>
+          <p i18n id="taking">Its tracked changes are taken</p>
           <mat-radio-group formControlName="tracked" aria-labelledby="taking">
             @for (choice of choices; track choice.take) {
               <mat-radio-button [value]="choice.take"
@@ -60,16 +60,16 @@ const CHOICES = [
         }
         @if (data.document !== null) {
           <mat-form-field appearance="outline" subscriptSizing="dynamic">
-            <mat-label>A word about where it comes from</mat-label>
+            <mat-label i18n>A word about where it comes from</mat-label>
             <textarea matInput rows="2" formControlName="comment" maxlength="2000"></textarea>
           </mat-form-field>
-          <mat-checkbox formControlName="major">Count it as a major version</mat-checkbox>
+          <mat-checkbox i18n formControlName="major">Count it as a major version</mat-checkbox>
         }
       </mat-dialog-content>
       <mat-dialog-actions align="end">
-        <button matButton mat-dialog-close type="button">Cancel</button>
-        <button matButton="filled" type="submit">
-          {{ data.document === null ? 'Make the document' : 'Import it' }}
+        <button i18n matButton mat-dialog-close type="button">Cancel</button>
+        <button i18n matButton="filled" type="submit">
+          {data.document === null, select, true {Make the document} other {Import it}}
         </button>
       </mat-dialog-actions>
     </form>
@@ -83,8 +83,8 @@ export class FilingDialog {
   protected readonly choices = CHOICES;
   protected readonly title =
     this.data.document === null
-      ? `Import ${this.data.name}`
-      : `Import ${this.data.name} as the next version of ${this.data.document}`;
+      ? $localize`Import ${this.data.name}`
+      : $localize`Import ${this.data.name} as the next version of ${this.data.document}`;
   protected readonly fields = new FormGroup({
     tracked: new FormControl<(typeof CHOICES)[number]['take']>('accepted', { nonNullable: true }),
     comment: new FormControl(this.data.comment, { nonNullable: true }),

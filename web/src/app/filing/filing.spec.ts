@@ -76,7 +76,7 @@ describe('taking a file from outside', () => {
   it('says what one with tracked changes holds and leaves out, and asks how they are taken', async () => {
     about = rich;
     const made = filing.bringIn(file);
-    await until(dialog);
+    await until(() => dialog()?.textContent?.includes('came with it'));
     const text = dialog()?.textContent ?? '';
     for (const said of [
       'by Tamsin Reve',

@@ -57,7 +57,7 @@ export class Filing {
   async onTop(file: File, document: Pick<DocumentSummary, 'id' | 'title'>): Promise<Outcome | null> {
     const about = await this.about(file);
     const { name } = file;
-    const comment = `From the file ${name}${about.author ? ` by ${about.author}` : ''}`;
+    const comment = $localize`From the file ${name}${about.author ? $localize` by ${about.author}` : ''}`;
     const fields = await this.ask({ name, about, document: document.title, comment });
     return fields ? this.made(this.api.fileVersion(document.id, file, fields)) : null;
   }
@@ -78,7 +78,7 @@ export class Filing {
     document: Pick<DocumentSummary, 'id' | 'title'> | null,
   ): Promise<ArrivalFiled | null> {
     const about = await this.about(file);
-    const comment = `${file.name}, as ${sender} sent it`;
+    const comment = $localize`${file.name}, as ${sender} sent it`;
     const fields = await this.ask({ name: file.name, about, document: document?.title ?? null, comment });
     if (!fields) return null;
     const { tracked, major, comment: word } = fields;

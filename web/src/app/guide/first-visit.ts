@@ -9,8 +9,8 @@ import { QUESTIONS } from './questions';
   imports: [MatButtonModule],
   template: `
     @if (guide.offered()) {
-      <section aria-label="What this is for">
-        <p>
+      <section aria-label="What this is for" i18n-aria-label>
+        <p i18n>
           <strong>Every moment of every document is kept, with whoever wrote it.</strong> So these have an
           answer here; pick one, or be shown all of them in a minute.
         </p>
@@ -22,8 +22,8 @@ import { QUESTIONS } from './questions';
           }
         </ul>
         <div>
-          <button matButton="filled" type="button" (click)="guide.go(0)">Show me round</button>
-          <button matButton type="button" (click)="guide.known()">Not now; it is in Help</button>
+          <button i18n matButton="filled" type="button" (click)="guide.go(0)">Show me round</button>
+          <button i18n matButton type="button" (click)="guide.known()">Not now; it is in Help</button>
         </div>
       </section>
     }

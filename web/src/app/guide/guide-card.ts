@@ -9,18 +9,26 @@ import { QUESTIONS } from './questions';
   imports: [MatButtonModule],
   template: `
     @if (guide.question(); as shown) {
-      <section aria-label="Shown round" aria-live="polite" tabindex="-1" (keydown.escape)="guide.stop()">
-        <p class="count">{{ (guide.at() ?? 0) + 1 }} of {{ count }}</p>
+      <section
+        aria-label="Shown round"
+        i18n-aria-label
+        aria-live="polite"
+        tabindex="-1"
+        (keydown.escape)="guide.stop()"
+      >
+        <p i18n class="count">{{ (guide.at() ?? 0) + 1 }} of {{ count }}</p>
         <h2>{{ shown.question }}</h2>
         <p>{{ shown.answer }}</p>
         <div class="ends">
-          <button matButton type="button" (click)="guide.stop()">Stop</button>
+          <button i18n matButton type="button" (click)="guide.stop()">Stop</button>
           <span class="space"></span>
           @if ((guide.at() ?? 0) > 0) {
-            <button matButton="outlined" type="button" (click)="guide.go((guide.at() ?? 0) - 1)">Back</button>
+            <button i18n matButton="outlined" type="button" (click)="guide.go((guide.at() ?? 0) - 1)">
+              Back
+            </button>
           }
-          <button matButton="filled" type="button" (click)="guide.go((guide.at() ?? 0) + 1)">
-            {{ (guide.at() ?? 0) + 1 < count ? 'Next' : 'Done' }}
+          <button i18n matButton="filled" type="button" (click)="guide.go((guide.at() ?? 0) + 1)">
+            {(guide.at() ?? 0) + 1 < count, select, true {Next} other {Done}}
           </button>
         </div>
       </section>

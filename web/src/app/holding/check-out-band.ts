@@ -31,7 +31,9 @@ export class CheckOutBand {
   protected readonly live = inject(LiveDocument);
   protected readonly holder = computed(() => this.document().checkOut?.by ?? null);
   protected readonly mine = computed(() => this.holder() !== null && this.holder() === this.me()?.id);
-  protected readonly name = computed(() => this.people().get(this.holder() ?? '')?.name ?? 'Somebody');
+  protected readonly name = computed(
+    () => this.people().get(this.holder() ?? '')?.name ?? $localize`Somebody`,
+  );
   protected readonly since = computed(() => {
     const since = this.document().checkOut?.since;
     return since ? dayAndTime(since) : '';
@@ -52,7 +54,8 @@ export class CheckOutBand {
     this.putting.set(true);
     const isIn = await this.live.putIn();
     this.putting.set(false);
-    if (!isIn) return this.wrong.set('The server cannot be reached; your work stays on this device.');
+    if (!isIn)
+      return this.wrong.set($localize`The server cannot be reached; your work stays on this device.`);
     const call = this.api.checkIn(this.document().id, this.comment.value.trim(), this.major.value);
     const done = await this.calling.make(call);
     if (!done) return;
@@ -61,8 +64,8 @@ export class CheckOutBand {
     this.doing.set('nothing');
     this.words.say(
       version
-        ? `Checked in as version ${version.number} (${version.label}).`
-        : 'Nothing was changed; the document is given back.',
+        ? $localize`Checked in as version ${version.number} (${version.label}).`
+        : $localize`Nothing was changed; the document is given back.`,
     );
   }
 

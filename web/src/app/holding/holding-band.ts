@@ -11,17 +11,17 @@ import { Holding } from '../session/holding';
   imports: [What, MatButtonModule],
   template: `
     <div class="band">
-      <p role="status">
+      <p i18n role="status">
         You hold back here: {{ said() }} Others’ writing still arrives. Closing loses nothing.
       </p>
       <ox-what noun="holdBack" />
       @if (live.waiting() > 0) {
-        <button matButton="filled" type="button" [disabled]="busy()" (click)="putIn()">
+        <button i18n matButton="filled" type="button" [disabled]="busy()" (click)="putIn()">
           Publish my draft
         </button>
       }
-      <button matButton type="button" [disabled]="busy()" (click)="stop()">
-        {{ live.waiting() > 0 ? 'Publish my draft and stop holding back' : 'Stop holding back' }}
+      <button i18n matButton type="button" [disabled]="busy()" (click)="stop()">
+        {live.waiting() > 0, select, true {Publish my draft and stop holding back} other {Stop holding back}}
       </button>
     </div>
   `,
@@ -37,8 +37,8 @@ export class HoldingBand {
   protected readonly busy = signal(false);
   protected readonly said = computed(() => {
     const waiting = this.live.waiting();
-    if (waiting === 0) return 'what you write stays a draft on this device until you publish it.';
-    return `${waiting === 1 ? '1 edit is' : `${waiting} edits are`} a draft on this device, seen by nobody else.`;
+    if (waiting === 0) return $localize`what you write stays a draft on this device until you publish it.`;
+    return $localize`${waiting === 1 ? $localize`1 edit is` : $localize`${waiting} edits are`} a draft on this device, seen by nobody else.`;
   });
 
   protected async putIn(): Promise<void> {
@@ -46,7 +46,9 @@ export class HoldingBand {
     const done = await this.live.putIn();
     this.busy.set(false);
     this.words.say(
-      done ? 'It is published. You go on holding back.' : 'It is not published yet; it stays on this device.',
+      done
+        ? $localize`It is published. You go on holding back.`
+        : $localize`It is not published yet; it stays on this device.`,
     );
   }
 

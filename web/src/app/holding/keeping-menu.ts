@@ -18,7 +18,7 @@ import { Preferring } from '../session/preferring';
   selector: 'ox-keeping-menu',
   imports: [MatButtonModule, MatIconModule, MatMenuModule, RouterLink],
   template: `
-    <button matButton="outlined" type="button" [matMenuTriggerFor]="menu">Keeping …</button>
+    <button i18n matButton="outlined" type="button" [matMenuTriggerFor]="menu">Keeping …</button>
     <mat-menu #menu="matMenu">
       @if (!document().checkOut) {
         <button
@@ -31,7 +31,7 @@ import { Preferring } from '../session/preferring';
           @if (here()) {
             <mat-icon svgIcon="done" />
           }
-          Hold my writing back in this document
+          <ng-container i18n>Hold my writing back in this document</ng-container>
         </button>
       }
       <button
@@ -44,7 +44,7 @@ import { Preferring } from '../session/preferring';
         @if (holding.inNewOnes()) {
           <mat-icon svgIcon="done" />
         }
-        Hold it back in documents I make from now on
+        <ng-container i18n>Hold it back in documents I make from now on</ng-container>
       </button>
       @if (document().role === 'owner') {
         <button
@@ -57,7 +57,7 @@ import { Preferring } from '../session/preferring';
           @if (document().checkOut) {
             <mat-icon svgIcon="done" />
           }
-          Ask for check-out: one person writes at a time
+          <ng-container i18n>Ask for check-out: one person writes at a time</ng-container>
         </button>
       }
       <a mat-menu-item [routerLink]="['/documents', document().id, 'keeping']">{{ acts.keeping.label }}</a>
@@ -82,8 +82,8 @@ export class KeepingMenu {
 
   protected async hold(hold: boolean): Promise<void> {
     this.holding.choose(this.document().id, hold);
-    if (hold) this.words.say('What you write here stays on this device until you publish it.');
-    else if (await this.live.putIn()) this.words.say('Every edit is kept as you write again.');
+    if (hold) this.words.say($localize`What you write here stays on this device until you publish it.`);
+    else if (await this.live.putIn()) this.words.say($localize`Every edit is kept as you write again.`);
   }
 
   protected async holdInNewOnes(holdBack: boolean): Promise<void> {
@@ -99,8 +99,8 @@ export class KeepingMenu {
       await firstValueFrom(this.api.askForCheckOut(this.document().id, asked));
       this.words.say(
         asked
-          ? 'This document is written in by one person at a time now: whoever has it checked out.'
-          : 'Everybody who may write here can do so again, at the same time.',
+          ? $localize`This document is written in by one person at a time now: whoever has it checked out.`
+          : $localize`Everybody who may write here can do so again, at the same time.`,
       );
     } catch (error) {
       this.words.say(saidOf(error));

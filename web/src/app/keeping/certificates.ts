@@ -44,25 +44,28 @@ export class Certificates {
   /** Reads all anew, and says when what was running is done. */
   private async look(): Promise<void> {
     await this.room.load();
-    if (this.room.erasures().every(({ state }) => state !== 'running')) this.room.said.set('It is erased.');
+    if (this.room.erasures().every(({ state }) => state !== 'running'))
+      this.room.said.set($localize`It is erased.`);
   }
 
   protected nameOf(id: string): string {
-    return this.people().get(id)?.name ?? 'somebody';
+    return this.people().get(id)?.name ?? $localize`somebody`;
   }
 
   protected answer({ id }: Certificate, agree: boolean): void {
-    const said = agree ? 'You agreed: it is being erased.' : 'You declined: nothing is erased.';
+    const said = agree
+      ? $localize`You agreed: it is being erased.`
+      : $localize`You declined: nothing is erased.`;
     void this.room.doing(this.api.answer(this.room.what().id, id, agree), said);
   }
 
   /** What the search afterwards came to. */
   protected checkSaid({ checked }: Certificate): string {
     if (!checked) return '';
-    const read = `${checked.rows} records and ${checked.files === 1 ? '1 message' : `${checked.files} messages`}`;
+    const read = $localize`${checked.rows} records and ${checked.files === 1 ? $localize`1 message` : $localize`${checked.files} messages`}`;
     return checked.found === 0
-      ? `Looked for afterwards in ${read}, and found nowhere.`
-      : `Looked for afterwards in ${read}: it is still found in ${checked.found} places.`;
+      ? $localize`Looked for afterwards in ${read}, and found nowhere.`
+      : $localize`Looked for afterwards in ${read}\: it is still found in ${checked.found} places.`;
   }
 
   protected numbersOf(thinning: { versions: readonly { number: number }[] }): string {

@@ -14,8 +14,8 @@ import { KeepingRoom } from './keeping-room';
   imports: [MatButtonModule, RouterLink],
   template: `
     <section aria-labelledby="discards-title">
-      <h2 id="discards-title">Discarded versions</h2>
-      <p class="soft">
+      <h2 i18n id="discards-title">Discarded versions</h2>
+      <p i18n class="soft">
         Out of sight for everybody else; their numbers are never used again. Their text is still in the
         history, until it is erased.
       </p>
@@ -25,16 +25,23 @@ import { KeepingRoom } from './keeping-room';
             <span class="number">{{ discard.version.number }}</span>
             <span class="soft when">{{ dayAndTime(discard.version.at) }}</span>
             <span class="gist">{{ discard.version.gist }}</span>
-            <span class="soft">discarded {{ dayAndTime(discard.at) }} by {{ nameOf(discard) }}</span>
+            <span i18n class="soft">discarded {{ dayAndTime(discard.at) }} by {{ nameOf(discard) }}</span>
             <span class="acts">
               <a
+                i18n
                 matButton
                 type="button"
                 [routerLink]="['/documents', room.what().id, 'moments', discard.version.seq]"
               >
                 Look at it
               </a>
-              <button matButton="outlined" type="button" [disabled]="room.busy()" (click)="putBack(discard)">
+              <button
+                i18n
+                matButton="outlined"
+                type="button"
+                [disabled]="room.busy()"
+                (click)="putBack(discard)"
+              >
                 Put back
               </button>
             </span>
@@ -42,7 +49,7 @@ import { KeepingRoom } from './keeping-room';
         }
       </ul>
       @if (room.discards().length === 0) {
-        <p class="soft">There are none. A version is discarded from the card of its moment.</p>
+        <p i18n class="soft">There are none. A version is discarded from the card of its moment.</p>
       }
     </section>
   `,
@@ -56,13 +63,13 @@ export class Discards {
   protected readonly dayAndTime = dayAndTime;
 
   protected nameOf({ by }: Discard): string {
-    return this.people().get(by)?.name ?? 'somebody';
+    return this.people().get(by)?.name ?? $localize`somebody`;
   }
 
   protected putBack({ version: { number } }: Discard): void {
     void this.room.doing(
       this.api.putBack(this.room.what().id, number),
-      `Version ${number} stands where it stood.`,
+      $localize`Version ${number} stands where it stood.`,
     );
   }
 }

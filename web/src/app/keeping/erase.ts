@@ -124,7 +124,7 @@ export class Erase {
   protected async erase({ id, needsSecond }: ErasurePreview): Promise<void> {
     this.reason.markAsTouched();
     if (this.reason.invalid) return;
-    const said = needsSecond ? 'Another owner is asked to agree.' : 'It is being erased.';
+    const said = needsSecond ? $localize`Another owner is asked to agree.` : $localize`It is being erased.`;
     const call = this.api.erase(this.room.what().id, id, this.reason.value.trim());
     if (await this.room.doing(call, said)) this.close();
   }

@@ -34,25 +34,26 @@ import { RuleForm } from './rule-form';
   providers: [KeepingRoom],
   template: `
     <header class="bar">
-      <a
-        class="back"
-        [routerLink]="back()"
-        [attr.aria-label]="room.isDocument() ? 'To the document' : 'To the shelf'"
-      >
+      <a class="back" [routerLink]="back()" [attr.aria-label]="wayBack()">
         <mat-icon svgIcon="oxbow" class="sign" />
       </a>
       <h1>
-        Keeping and erasing {{ room.isDocument() ? '' : 'in the collection '
-        }}{{ room.name() ? '“' + room.name() + '”' : '' }}
+        @if (!room.name()) {
+          <ng-container i18n>Keeping and erasing</ng-container>
+        } @else if (room.isDocument()) {
+          <ng-container i18n>Keeping and erasing “{{ room.name() }}”</ng-container>
+        } @else {
+          <ng-container i18n>Keeping and erasing in the collection “{{ room.name() }}”</ng-container>
+        }
       </h1>
     </header>
     <main>
       @if (room.trouble()) {
         <p class="trouble" role="alert">
-          {{ room.trouble() }} <button matButton type="button" (click)="room.load()">Try again</button>
+          {{ room.trouble() }} <button i18n matButton type="button" (click)="room.load()">Try again</button>
         </p>
       } @else if (!room.rule()) {
-        <mat-progress-bar mode="indeterminate" aria-label="Fetching how it is kept" />
+        <mat-progress-bar mode="indeterminate" aria-label="Fetching how it is kept" i18n-aria-label />
       }
       @if (room.rule()) {
         <ox-rule-form />
@@ -85,6 +86,9 @@ export class Keeping {
 
   protected readonly room = inject(KeepingRoom);
   protected readonly back = computed(() => (this.kind() === 'documents' ? ['/documents', this.id()] : ['/']));
+  protected readonly wayBack = computed(() =>
+    this.room.isDocument() ? $localize`To the document` : $localize`To the shelf`,
+  );
 
   constructor() {
     effect(() => {

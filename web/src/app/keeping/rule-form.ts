@@ -85,9 +85,9 @@ export class RuleForm {
   /** Where the rule comes from, in words. */
   protected from(): string {
     const kept = this.room.rule();
-    if (!kept || kept.from === 'nobody') return 'Nobody set a rule: this is how everything is kept.';
-    if (kept.from === 'collection' && this.room.isDocument()) return 'The rule of its collection.';
-    return this.room.isDocument() ? 'Set for this document.' : 'Set for this collection.';
+    if (!kept || kept.from === 'nobody') return $localize`Nobody set a rule: this is how everything is kept.`;
+    if (kept.from === 'collection' && this.room.isDocument()) return $localize`The rule of its collection.`;
+    return this.room.isDocument() ? $localize`Set for this document.` : $localize`Set for this collection.`;
   }
 
   protected async look(): Promise<void> {
@@ -100,13 +100,18 @@ export class RuleForm {
     const rule = this.rule();
     const said =
       this.totals().versions > 0
-        ? 'The rule is set. What goes by it goes within the hour.'
-        : 'The rule is set.';
+        ? $localize`The rule is set. What goes by it goes within the hour.`
+        : $localize`The rule is set.`;
     if (await this.room.doing(this.api.setRule(this.room.ruled(), rule), said)) this.close();
   }
 
   protected async takeBack(): Promise<void> {
-    if (await this.room.doing(this.api.setRule(this.room.ruled(), null), 'What is inherited counts again.'))
+    if (
+      await this.room.doing(
+        this.api.setRule(this.room.ruled(), null),
+        $localize`What is inherited counts again.`,
+      )
+    )
       this.close();
   }
 

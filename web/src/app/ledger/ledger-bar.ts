@@ -8,11 +8,11 @@ import type { LedgerFilter } from './ledger';
 
 /** How many days old what is shown may be; 0 for any age. */
 const AGES: readonly Chosen<number>[] = [
-  [0, 'of any age'],
-  [1, 'of the last day'],
-  [7, 'of the last 7 days'],
-  [30, 'of the last 30 days'],
-  [365, 'of the last year'],
+  [0, $localize`of any age`],
+  [1, $localize`of the last day`],
+  [7, $localize`of the last 7 days`],
+  [30, $localize`of the last 30 days`],
+  [365, $localize`of the last year`],
 ];
 
 /** Says what the ledger shows, and narrows it to a person or an age. */
@@ -20,24 +20,26 @@ const AGES: readonly Chosen<number>[] = [
   selector: 'ox-ledger-bar',
   imports: [Choice, MatButtonModule, What],
   template: `
-    <span
+    <span i18n
       >Who wrote what: each block’s tab tells who put something there last; point at a passage for its
       writer.</span
     >
     <ox-what noun="ledger" />
     <ox-choice
       label="By whom"
+      i18n-label
       [of]="choices()"
       [value]="filter().person"
       (valueChange)="filter.set({ person: $event, days: filter().days })"
     />
     <ox-choice
       label="How old"
+      i18n-label
       [of]="ages"
       [value]="filter().days"
       (valueChange)="filter.set({ person: filter().person, days: $event })"
     />
-    <button matButton type="button" (click)="closed.emit()">Hide the ledger</button>
+    <button i18n matButton type="button" (click)="closed.emit()">Hide the ledger</button>
   `,
   styles: `
     :host {
@@ -62,7 +64,7 @@ export class LedgerBar {
   readonly closed = output();
   protected readonly ages = AGES;
   protected readonly choices = computed((): Chosen<string>[] => [
-    ['', 'Everybody'],
+    ['', $localize`Everybody`],
     ...this.writers().map(({ id, name }): Chosen<string> => [id, name]),
   ]);
 }

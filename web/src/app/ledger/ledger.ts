@@ -76,7 +76,7 @@ function styleOf({ by }: LedgerEntry, people: ReadonlyMap<string, Person>): stri
 }
 
 function saidOf({ by, writer, at }: LedgerEntry, people: ReadonlyMap<string, Person>): string {
-  const name = (id: string): string => people.get(id)?.name ?? 'Somebody';
-  const who = by === writer ? name(by) : `${name(by)} brought back what ${name(writer)} wrote`;
+  const name = (id: string): string => people.get(id)?.name ?? $localize`Somebody`;
+  const who = by === writer ? name(by) : $localize`${name(by)} brought back what ${name(writer)} wrote`;
   return `${who}, ${fullTime(at)}`;
 }

@@ -57,15 +57,15 @@ export interface LogSource {
 const GAP = 3 * 3600_000;
 
 export const CAUSES: Record<Version['cause'], string> = {
-  beginning: 'the beginning',
-  pause: 'a pause',
-  run: 'a long run of writing',
-  restore: 'brought back',
-  filing: 'a file',
-  assembly: 'assembled',
-  asked: 'kept on request',
-  checkIn: 'checked in',
-  share: 'shared from here on',
+  beginning: $localize`the beginning`,
+  pause: $localize`a pause`,
+  run: $localize`a long run of writing`,
+  restore: $localize`brought back`,
+  filing: $localize`a file`,
+  assembly: $localize`assembled`,
+  asked: $localize`kept on request`,
+  checkIn: $localize`checked in`,
+  share: $localize`shared from here on`,
 };
 
 /** The rows of the log in order, those inside folded ones left out. */
@@ -151,8 +151,8 @@ function versionRows({ traces, causes, versions }: LogSource): LogRow[] {
       wordsOut: open.wordsOut,
       version: null,
       name: '',
-      gist: [...eventsIn(causes, last, head.seq), 'written since the last version'].join('; '),
-      cause: 'not yet a version',
+      gist: [...eventsIn(causes, last, head.seq), $localize`written since the last version`].join('; '),
+      cause: $localize`not yet a version`,
       inside: open.edits,
     },
   ];
@@ -206,7 +206,7 @@ function sittingRow(sitting: Sitting, inside: readonly LogRow[]): LogRow {
     version: inside.length === 1 ? (inside[0]?.version ?? null) : null,
     name: names.join(', '),
     gist: largest?.gist ?? '',
-    cause: inside.length === 1 ? (inside[0]?.cause ?? '') : `${inside.length} versions`,
+    cause: inside.length === 1 ? (inside[0]?.cause ?? '') : $localize`${inside.length} versions`,
     inside: inside.length,
   };
 }
@@ -228,7 +228,7 @@ function editRows({ traces, causes }: LogSource, version: LogRow): LogRow[] {
       version: null,
       name: '',
       gist: cause ? sayCause(cause) : '',
-      cause: 'an edit',
+      cause: $localize`an edit`,
       inside: 0,
     };
   });
@@ -238,31 +238,31 @@ function editRows({ traces, causes }: LogSource, version: LogRow): LogRow[] {
 function sayCause(cause: Cause): string {
   switch (cause.kind) {
     case 'undo':
-      return 'undone';
+      return $localize`undone`;
     case 'redo':
-      return 'redone';
+      return $localize`redone`;
     case 'takeBack':
-      return 'took a change back';
+      return $localize`took a change back`;
     case 'carry':
-      return 'carried something of an earlier moment forward';
+      return $localize`carried something of an earlier moment forward`;
     case 'assembly':
-      return cause.title ? `assembled with ${cause.title}` : 'assembled from two moments';
+      return cause.title ? $localize`assembled with ${cause.title}` : $localize`assembled from two moments`;
     case 'restore':
-      return `brought back ${cause.number === undefined ? 'an earlier moment' : `version ${cause.number}`}`;
+      return $localize`brought back ${cause.number === undefined ? $localize`an earlier moment` : $localize`version ${cause.number}`}`;
     case 'filing':
-      return `filed ${cause.file}`;
+      return $localize`filed ${cause.file}`;
     case 'copy':
-      return `copied from ${cause.title}`;
+      return $localize`copied from ${cause.title}`;
     case 'merge':
-      return `brought home from ${cause.title}`;
+      return $localize`brought home from ${cause.title}`;
     case 'erasure':
-      return 'erased text, for good';
+      return $localize`erased text, for good`;
     case 'thinning':
-      return 'thinned versions out by a rule';
+      return $localize`thinned versions out by a rule`;
     case 'title':
-      return `title changed from “${cause.before}” to “${cause.after}”`;
+      return $localize`title changed from “${cause.before}” to “${cause.after}”`;
     case 'collection':
-      return 'moved to another collection';
+      return $localize`moved to another collection`;
     case 'writing':
       return '';
   }

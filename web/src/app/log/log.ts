@@ -57,11 +57,11 @@ export class Log {
   /** Rows picked to be compared, two at most. */
   protected readonly marked = signal<readonly LogRow[]>([]);
   protected readonly columns = ['mark', 'at', 'moment', 'who', 'gist', 'words', 'cause'];
-  protected readonly causeNames = [['', 'Cut at anything'], ...Object.entries(CAUSES)] as const;
+  protected readonly causeNames = [['', $localize`Cut at anything`], ...Object.entries(CAUSES)] as const;
   protected readonly authors = computed((): Chosen<string>[] => {
     const ids = new Set(this.versions().flatMap(({ authors }) => authors));
     const people = [...ids].flatMap((id) => this.people().get(id) ?? []);
-    return [['', 'Everybody'], ...people.map(({ id, name }): Chosen<string> => [id, name])];
+    return [['', $localize`Everybody`], ...people.map(({ id, name }): Chosen<string> => [id, name])];
   });
   private readonly now = inject(Now);
   private readonly list = computed(() =>
@@ -117,6 +117,10 @@ export class Log {
       if (!next.delete(row.id)) next.add(row.id);
       return next;
     });
+  }
+
+  protected foldingSaid({ open, when }: { readonly open: boolean; readonly when: string }): string {
+    return open ? $localize`Fold ${when}` : $localize`Unfold ${when}`;
   }
 
   protected look(row: LogRow): void {

@@ -26,14 +26,16 @@ export type Chosen<T> = readonly [value: T, name: string];
   styles: `
     :host {
       display: inline-block;
-      width: 158px;
-      max-width: 100%;
+      width: fit-content;
+      min-width: 158px;
+      max-width: min(100%, 320px);
     }
     mat-form-field {
       --mat-form-field-container-height: 32px;
       --mat-form-field-container-vertical-padding: 5px;
       --mat-select-trigger-text-size: 13px;
-      width: 100%;
+      width: auto;
+      min-width: 100%;
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,

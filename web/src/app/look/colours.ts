@@ -5,7 +5,14 @@
 const COLOURS = ['#0072b2', '#d55e00', '#009e73', '#cc79a7', '#e69f00', '#56b4e9'];
 
 /** What those colours are called, in their order. */
-export const COLOUR_NAMES = ['Blue', 'Vermilion', 'Green', 'Purple', 'Orange', 'Sky blue'] as const;
+export const COLOUR_NAMES = [
+  $localize`Blue`,
+  $localize`Vermilion`,
+  $localize`Green`,
+  $localize`Purple`,
+  $localize`Orange`,
+  $localize`Sky blue`,
+] as const;
 
 /** What is nobody's: soft ink. */
 const NEUTRAL = '#6b7b7c';

@@ -27,7 +27,7 @@ export class Who {
   readonly short = input(false);
 
   private readonly person = computed(() => this.people().get(this.id()));
-  protected readonly name = computed(() => this.person()?.name ?? 'somebody');
+  protected readonly name = computed(() => this.person()?.name ?? $localize`somebody`);
   protected readonly initials = computed(() => this.person()?.initials ?? '?');
   protected readonly colour = computed(() => colourOf(this.person()?.colour ?? 0));
 }

@@ -65,8 +65,10 @@ export class Groups {
   }
 
   protected names(group: Group): string {
-    const names = group.people.map((id) => this.people().find((one) => one.id === id)?.name ?? 'somebody');
-    return names.length === 0 ? 'nobody yet' : names.join(', ');
+    const names = group.people.map(
+      (id) => this.people().find((one) => one.id === id)?.name ?? $localize`somebody`,
+    );
+    return names.length === 0 ? $localize`nobody yet` : names.join(', ');
   }
 
   protected begin(group?: Group): void {
@@ -81,12 +83,12 @@ export class Groups {
     if (this.form.invalid || this.busy() || id === null) return;
     const { name, people } = this.form.getRawValue();
     const call = id === NEW ? this.api.makeGroup(name, people) : this.api.changeGroup(id, { name, people });
-    this.doing(call, `${name.trim()} is kept.`);
+    this.doing(call, $localize`${name.trim()} is kept.`);
   }
 
   protected remove(group: Group): void {
     this.asked.set(null);
-    this.doing(this.api.deleteGroup(group.id), `${group.name} is no group any more.`);
+    this.doing(this.api.deleteGroup(group.id), $localize`${group.name} is no group any more.`);
   }
 
   private doing(call: Observable<unknown>, told: string): void {

@@ -58,6 +58,10 @@ export class Members {
   protected readonly colourOf = colourOf;
   protected readonly dayAndTime = dayAndTime;
   protected readonly shortTime = shortTime;
+  protected readonly said = {
+    promoted: $localize`is an administrator now.`,
+    demoted: $localize`is no administrator any more.`,
+  };
 
   /** The form as it was submitted: once it is done with, nothing is missing in it. */
   private readonly directive = viewChild.required(FormGroupDirective);
@@ -83,23 +87,37 @@ export class Members {
     const { email, message, guest } = this.form.getRawValue();
     this.doing(this.api.invite({ email, guest, ...(message ? { message } : {}) }), (invitation) => {
       this.directive().resetForm();
-      this.told.set(`${invitation.email} is invited; the link holds until ${dayAndTime(invitation.until)}.`);
+      this.told.set(
+        $localize`${invitation.email} is invited; the link holds until ${dayAndTime(invitation.until)}.`,
+      );
       this.load();
     });
   }
 
   protected inviteAgain({ email, guest }: Invitation): void {
     this.doing(this.api.invite({ email, guest }), () => {
-      this.told.set(`A new link was sent to ${email}; the one before does not hold any more.`);
+      this.told.set($localize`A new link was sent to ${email}; the one before does not hold any more.`);
       this.load();
     });
   }
 
   protected withdraw({ id, email }: Invitation): void {
     this.doing(this.api.withdraw(id), () => {
-      this.told.set(`The invitation to ${email} is withdrawn.`);
+      this.told.set($localize`The invitation to ${email} is withdrawn.`);
       this.load();
     });
+  }
+
+  protected standingOf({ admin, guest, disabled }: Member): string {
+    const said = [
+      ...(admin ? [$localize`administrator`] : guest ? [$localize`guest`] : []),
+      ...(disabled ? [$localize`disabled`] : []),
+    ];
+    return said.join(', ');
+  }
+
+  protected administering({ admin, name }: Member): string {
+    return admin ? $localize`Take administering from ${name}` : $localize`Make an administrator of ${name}`;
   }
 
   protected change(member: Member, patch: MemberPatch, told: string): void {

@@ -24,46 +24,46 @@ import { MembershipApi } from '../api/membership-api';
   ],
   template: `
     <section aria-labelledby="organisation-title">
-      <h2 id="organisation-title">The organisation</h2>
+      <h2 i18n id="organisation-title">The organisation</h2>
       @if (trouble()) {
         <p class="trouble" role="alert">
-          {{ trouble() }} <button matButton type="button" (click)="load()">Try again</button>
+          {{ trouble() }} <button i18n matButton type="button" (click)="load()">Try again</button>
         </p>
       }
       <form [formGroup]="form" (ngSubmit)="keep()" novalidate>
         <mat-form-field appearance="outline" subscriptSizing="dynamic">
-          <mat-label>Its name</mat-label>
+          <mat-label i18n>Its name</mat-label>
           <input matInput formControlName="name" autocomplete="organization" />
           @if (form.controls.name.invalid) {
-            <mat-error>Please give a name, in at most 80 letters</mat-error>
+            <mat-error i18n>Please give a name, in at most 80 letters</mat-error>
           }
         </mat-form-field>
         <mat-form-field appearance="outline" subscriptSizing="dynamic">
-          <mat-label>Who may invite people</mat-label>
+          <mat-label i18n>Who may invite people</mat-label>
           <mat-select formControlName="invites">
-            <mat-option value="admins">Administrators</mat-option>
-            <mat-option value="everybody">Everybody here but guests</mat-option>
+            <mat-option i18n value="admins">Administrators</mat-option>
+            <mat-option i18n value="everybody">Everybody here but guests</mat-option>
           </mat-select>
         </mat-form-field>
         <mat-form-field appearance="outline" subscriptSizing="dynamic">
-          <mat-label>Who may share with addresses outside</mat-label>
+          <mat-label i18n>Who may share with addresses outside</mat-label>
           <mat-select formControlName="guests">
-            <mat-option value="everybody">Whoever owns what is shared</mat-option>
-            <mat-option value="admins">Administrators</mat-option>
-            <mat-option value="none">Nobody: no guests are taken</mat-option>
+            <mat-option i18n value="everybody">Whoever owns what is shared</mat-option>
+            <mat-option i18n value="admins">Administrators</mat-option>
+            <mat-option i18n value="none">Nobody: no guests are taken</mat-option>
           </mat-select>
         </mat-form-field>
         <mat-form-field appearance="outline" subscriptSizing="dynamic">
-          <mat-label>Days that the bin keeps</mat-label>
+          <mat-label i18n>Days that the bin keeps</mat-label>
           <input matInput type="number" formControlName="binDays" min="1" max="3650" step="1" />
           @if (form.controls.binDays.invalid) {
-            <mat-error>Please give a whole number of days, 1 to 3650</mat-error>
+            <mat-error i18n>Please give a whole number of days, 1 to 3650</mat-error>
           }
         </mat-form-field>
-        <mat-checkbox formControlName="secondOwner">
+        <mat-checkbox i18n formControlName="secondOwner">
           A second owner has to agree before something is erased for good
         </mat-checkbox>
-        <button matButton="filled" type="submit" [disabled]="busy()">Keep these settings</button>
+        <button i18n matButton="filled" type="submit" [disabled]="busy()">Keep these settings</button>
       </form>
       <p role="status">{{ told() }}</p>
       <p class="trouble" role="alert">{{ refused() }}</p>
@@ -116,7 +116,7 @@ export class Organisation {
       .subscribe({
         next: (settings) => {
           this.form.setValue(settings);
-          this.told.set('These settings are kept.');
+          this.told.set($localize`These settings are kept.`);
         },
         error: (error: unknown) => this.refused.set(refusedAt(this.form, error)),
       });

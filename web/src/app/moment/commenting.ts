@@ -23,22 +23,25 @@ import { DeskActs } from '../document/acts';
   template: `
     <form (ngSubmit)="save()" (keydown.escape)="leave($event)">
       <label>
-        Comment on version {{ version().number }}
+        <ng-container i18n>Comment on version {{ version().number }}</ng-container>
         <textarea class="text" rows="2" [formControl]="text" maxlength="2000"></textarea>
       </label>
       <p class="wrong" role="alert">{{ wrong() }}</p>
       @if (before().length > 0) {
-        <ol class="before" aria-label="What the comment said before">
+        <ol class="before" aria-label="What the comment said before" i18n-aria-label>
           @for (past of before(); track $index) {
             <li>
-              “{{ past.comment || 'nothing' }}” <span>{{ name(past.by) }}, {{ fullTime(past.at) }}</span>
+              “<ng-container i18n
+                >{!!past.comment, select, true {{{ past.comment }}} other {nothing}}”
+                <span>{{ name(past.by) }}, {{ fullTime(past.at) }}</span></ng-container
+              >
             </li>
           }
         </ol>
       }
       <div class="acts">
-        <button matButton="filled" type="submit" [disabled]="acts.busy()">Keep the comment</button>
-        <button matButton type="button" (click)="done.emit()">Cancel</button>
+        <button i18n matButton="filled" type="submit" [disabled]="acts.busy()">Keep the comment</button>
+        <button i18n matButton type="button" (click)="done.emit()">Cancel</button>
       </div>
     </form>
   `,
@@ -76,7 +79,7 @@ export class Commenting {
   }
 
   protected name(id: string): string {
-    return this.people().get(id)?.name ?? 'somebody';
+    return this.people().get(id)?.name ?? $localize`somebody`;
   }
 
   protected async save(): Promise<void> {

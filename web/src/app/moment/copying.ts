@@ -23,21 +23,21 @@ import { DeskActs } from '../document/acts';
   template: `
     <form (ngSubmit)="make()" (keydown.escape)="leave($event)">
       <label>
-        Title of the new document
+        <ng-container i18n>Title of the new document</ng-container>
         <input class="name" [formControl]="title" maxlength="200" />
       </label>
-      <p>
+      <p i18n>
         Collection
-        <ox-choice label="Collection" [of]="collections()" [(value)]="collection" />
+        <ox-choice label="Collection" i18n-label [of]="collections()" [(value)]="collection" />
       </p>
-      <p>
+      <p i18n>
         This document stays as it is. The new one is yours alone until you share it, and says where it came
         from.
       </p>
       <p class="wrong" role="alert">{{ wrong() }}</p>
       <div class="acts">
-        <button matButton="filled" type="submit" [disabled]="acts.busy()">Make the document</button>
-        <button matButton type="button" (click)="done.emit()">Cancel</button>
+        <button i18n matButton="filled" type="submit" [disabled]="acts.busy()">Make the document</button>
+        <button i18n matButton type="button" (click)="done.emit()">Cancel</button>
       </div>
     </form>
   `,
@@ -67,7 +67,7 @@ export class Copying {
 
   protected async make(): Promise<void> {
     const title = this.title.value.trim();
-    if (!title) return this.wrong.set('A document needs a title.');
+    if (!title) return this.wrong.set($localize`A document needs a title.`);
     const { value, wrong } = await this.acts.copy(
       this.document(),
       this.seq(),

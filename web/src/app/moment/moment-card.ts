@@ -49,9 +49,10 @@ import { TakingBack } from './taking-back';
   templateUrl: './moment-card.html',
   styleUrl: './moment-card.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { role: 'region', 'aria-label': 'The picked moment', '[class.brief]': 'brief()' },
+  host: { role: 'region', '[attr.aria-label]': 'ownName', '[class.brief]': 'brief()' },
 })
 export class MomentCard {
+  protected readonly ownName = $localize`The picked moment`;
   readonly look = input.required<Look>();
   /** Whether to say only the least, where the page needs the room. */
   readonly brief = input(false);
@@ -90,15 +91,15 @@ export class MomentCard {
   protected readonly name = computed(() => {
     const [version, look] = [this.version(), this.look()];
     if (look.file) return look.file;
-    return version ? `Version ${version.number}` : 'This moment';
+    return version ? $localize`Version ${version.number}` : $localize`This moment`;
   });
   protected readonly earlierName = computed(() => {
     const { version, seq } = this.look().earlier;
-    return version === null ? `edit ${seq}` : `version ${version}`;
+    return version === null ? $localize`edit ${seq}` : $localize`version ${version}`;
   });
   protected readonly target = computed(() => {
     const version = this.version();
-    return version ? `version ${version.number}` : 'this moment';
+    return version ? $localize`version ${version.number}` : $localize`this moment`;
   });
   protected readonly same = computed(() => {
     const { earlier, later, file } = this.look();
@@ -143,7 +144,9 @@ export class MomentCard {
           ? `landmarks/${encodeURIComponent(landmark.name)}`
           : `moments/${seq}`;
     const address = `${location.origin}/documents/${document}/${end}`;
-    this.said.emit(this.clipboard.copy(address) ? `Copied ${address}` : `The link is ${address}`);
+    this.said.emit(
+      this.clipboard.copy(address) ? $localize`Copied ${address}` : $localize`The link is ${address}`,
+    );
   }
 
   protected async send(): Promise<void> {

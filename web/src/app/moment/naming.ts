@@ -22,29 +22,35 @@ import { DeskActs } from '../document/acts';
     <form (ngSubmit)="save()" (keydown.escape)="leave($event)">
       <ox-what noun="landmark" />
       <label>
-        Name
+        <ng-container i18n>Name</ng-container>
         <input
           class="name"
           [formControl]="name"
           maxlength="80"
           placeholder="As agreed, For the printer, …"
+          i18n-placeholder
           [attr.aria-invalid]="wrong() !== ''"
           aria-describedby="naming-wrong"
         />
       </label>
       <label>
-        Note
-        <input [formControl]="note" maxlength="2000" placeholder="Why this moment matters (may stay empty)" />
+        <ng-container i18n>Note</ng-container>
+        <input
+          [formControl]="note"
+          maxlength="2000"
+          placeholder="Why this moment matters (may stay empty)"
+          i18n-placeholder
+        />
       </label>
       <p id="naming-wrong" class="wrong" role="alert">{{ wrong() }}</p>
       <div class="acts">
-        <button matButton="filled" type="submit" [disabled]="acts.busy()">
-          {{ landmark() ? 'Keep the name' : 'Name this moment' }}
+        <button i18n matButton="filled" type="submit" [disabled]="acts.busy()">
+          {!!landmark(), select, true {Keep the name} other {Name this moment}}
         </button>
-        <button matButton type="button" (click)="done.emit()">Cancel</button>
+        <button i18n matButton type="button" (click)="done.emit()">Cancel</button>
         @if (landmark()) {
           <span class="space"></span>
-          <button matButton type="button" (click)="remove()">Take the name off</button>
+          <button i18n matButton type="button" (click)="remove()">Take the name off</button>
         }
       </div>
     </form>
@@ -73,7 +79,7 @@ export class Naming {
   }
 
   protected async save(): Promise<void> {
-    if (!this.name.value.trim()) return this.wrong.set('A landmark needs a name.');
+    if (!this.name.value.trim()) return this.wrong.set($localize`A landmark needs a name.`);
     this.ended(
       await this.acts.name(this.document(), this.seq(), this.landmark(), this.name.value, this.note.value),
     );

@@ -22,9 +22,9 @@ import type { Chosen } from '../look/choice';
   imports: [Choice, MatButtonModule, MatIconModule],
   template: `
     @if (people().length > 1) {
-      <p>
+      <p i18n>
         What was done by
-        <ox-choice label="By whom" [of]="choices()" [(value)]="person" />
+        <ox-choice label="By whom" i18n-label [of]="choices()" [(value)]="person" />
       </p>
     }
     @if (wrong()) {
@@ -32,38 +32,38 @@ import type { Chosen } from '../look/choice';
     } @else {
       @if (preview(); as preview) {
         @if (preview.conflict; as texts) {
-          <p role="alert">
+          <p i18n role="alert">
             That cannot be taken back on its own: others have written inside what it brought. Nothing is
             guessed; these are the three texts.
           </p>
           <dl>
-            <dt>Before it</dt>
-            <dd>{{ texts.before || 'nothing' }}</dd>
-            <dt>Now</dt>
-            <dd>{{ texts.now || 'nothing' }}</dd>
-            <dt>Without it</dt>
-            <dd>{{ texts.after || 'nothing' }}</dd>
+            <dt i18n>Before it</dt>
+            <dd i18n>{!!texts.before, select, true {{{ texts.before }}} other {nothing}}</dd>
+            <dt i18n>Now</dt>
+            <dd i18n>{!!texts.now, select, true {{{ texts.now }}} other {nothing}}</dd>
+            <dt i18n>Without it</dt>
+            <dd i18n>{!!texts.after, select, true {{{ texts.after }}} other {nothing}}</dd>
           </dl>
         } @else if (preview.changes === 0) {
-          <p>Nothing of it is left to take back.</p>
+          <p i18n>Nothing of it is left to take back.</p>
         } @else {
-          <p>
-            {{ preview.edits === 1 ? 'One edit is' : preview.edits + ' edits are' }} taken back and what came
-            after stays: {{ preview.gist }}. +{{ preview.wordsAdded }} −{{ preview.wordsRemoved }} words. You
-            can bring it again.
+          <p i18n>
+            {preview.edits, plural, =1 {One edit is} other {{{ preview.edits }} edits are}} taken back and
+            what came after stays: {{ preview.gist }}. +{{ preview.wordsAdded }} −{{ preview.wordsRemoved }}
+            words. You can bring it again.
           </p>
         }
       } @else {
-        <p role="status">Working out what would change …</p>
+        <p i18n role="status">Working out what would change …</p>
       }
     }
     <div class="acts">
       @if (preview()?.changes) {
         <button matButton="filled" type="button" [disabled]="acts.busy()" (click)="take()">
-          <mat-icon svgIcon="takeBack" />Take it back
+          <mat-icon svgIcon="takeBack" /><ng-container i18n>Take it back</ng-container>
         </button>
       }
-      <button matButton type="button" (click)="done.emit(false)">Cancel</button>
+      <button i18n matButton type="button" (click)="done.emit(false)">Cancel</button>
     </div>
   `,
   styleUrl: './moment-form.scss',
@@ -82,7 +82,7 @@ export class TakingBack {
   protected readonly acts = inject(DeskActs);
   protected readonly person = signal('');
   protected readonly choices = computed((): Chosen<string>[] => [
-    ['', 'everybody in this stretch'],
+    ['', $localize`everybody in this stretch`],
     ...this.people().map(({ id, name }): Chosen<string> => [id, name]),
   ]);
   protected readonly preview = signal<TakeBackPreview | null>(null);

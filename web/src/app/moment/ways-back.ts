@@ -26,7 +26,7 @@ interface Way {
   selector: 'ox-ways-back',
   imports: [MatButtonModule, MatMenuModule],
   template: `
-    <button matButton="outlined" type="button" [matMenuTriggerFor]="menu" (menuOpened)="look()">
+    <button i18n matButton="outlined" type="button" [matMenuTriggerFor]="menu" (menuOpened)="look()">
       Go back …
     </button>
     <mat-menu #menu="matMenu">
@@ -34,8 +34,11 @@ interface Way {
         <button mat-menu-item type="button" (click)="way.run()">{{ way.name }}</button>
       }
       @if (ways().length === 0) {
-        <button mat-menu-item type="button" disabled>
-          {{ looking() ? 'Looking what would change …' : 'Nothing has changed that could be gone back from' }}
+        <button i18n mat-menu-item type="button" disabled>
+          {!!looking(), select,
+            true {Looking what would change …}
+            other {Nothing has changed that could be gone back from}
+          }
         </button>
       }
     </mat-menu>
@@ -72,15 +75,15 @@ export class WaysBack {
     const seq = this.found();
     if (seq === null || !(await this.differs(seq))) return null;
     const run = (): void =>
-      void this.acts.restore(this.document(), seq, this.log.versionAt(seq), 'As it was found');
-    return { name: `To as I found it, ${this.when(seq)}`, run };
+      void this.acts.restore(this.document(), seq, this.log.versionAt(seq), $localize`As it was found`);
+    return { name: $localize`To as I found it, ${this.when(seq)}`, run };
   }
 
   private async toVersion(): Promise<Way | null> {
     const version = this.log.versions()[0];
     if (!version || version.seq === this.found() || !(await this.differs(version.seq))) return null;
     const run = (): void => void this.acts.restore(this.document(), version.seq, version);
-    return { name: `To the last version, ${version.number}, ${dayAndTime(version.at)}`, run };
+    return { name: $localize`To the last version, ${version.number}, ${dayAndTime(version.at)}`, run };
   }
 
   /** Takes back what this person did in the sitting under way; what others wrote stays. */
@@ -95,7 +98,10 @@ export class WaysBack {
     const { value } = await this.acts.previewTakeBack(this.document(), input);
     if (!value || value.changes === 0) return null;
     const run = (): void => void this.acts.takeBack(this.document(), input);
-    return { name: `To before this sitting of mine, ${dayAndTime(own.from)}; others’ writing stays`, run };
+    return {
+      name: $localize`To before this sitting of mine, ${dayAndTime(own.from)}; others’ writing stays`,
+      run,
+    };
   }
 
   /** Whether the document read otherwise at a moment than it does now. */
@@ -111,6 +117,6 @@ export class WaysBack {
 
   private when(seq: number): string {
     const trace = this.log.traces()[seq - (this.log.traces()[0]?.seq ?? 1)];
-    return trace ? dayAndTime(trace.at) : 'blank';
+    return trace ? dayAndTime(trace.at) : $localize`blank`;
   }
 }

@@ -10,10 +10,10 @@ import { RouterLink } from '@angular/router';
     <main>
       <header>
         <mat-icon svgIcon="oxbow" class="sign" aria-hidden="true" />
-        <h1>There is no such page</h1>
+        <h1 i18n>There is no such page</h1>
       </header>
-      <p>Nothing stands at this address. Perhaps a letter of it was lost on the way.</p>
-      <p class="after"><a routerLink="/">To the shelf</a></p>
+      <p i18n>Nothing stands at this address. Perhaps a letter of it was lost on the way.</p>
+      <p class="after"><a i18n routerLink="/">To the shelf</a></p>
     </main>
   `,
   styleUrl: '../look/door.scss',

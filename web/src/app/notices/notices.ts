@@ -27,6 +27,7 @@ import { NoticeEvents, notices } from './notices.store';
   template: `
     @if (list().length > 0) {
       <button
+        i18n
         matButton="outlined"
         type="button"
         cdkOverlayOrigin
@@ -35,7 +36,7 @@ import { NoticeEvents, notices } from './notices.store';
         [attr.aria-expanded]="open()"
         (click)="open.set(!open())"
       >
-        {{ list().length === 1 ? '1 notice' : list().length + ' notices' }}
+        {list().length, plural, =1 {1 notice} other {{{ list().length }} notices}}
       </button>
       <ng-template
         cdkConnectedOverlay
@@ -46,7 +47,7 @@ import { NoticeEvents, notices } from './notices.store';
         (backdropClick)="open.set(false)"
         (detach)="open.set(false)"
       >
-        <section class="panel" aria-label="Notices">
+        <section class="panel" aria-label="Notices" i18n-aria-label>
           @if (trouble()) {
             <p class="trouble" role="alert">{{ trouble() }}</p>
           }
@@ -66,24 +67,24 @@ import { NoticeEvents, notices } from './notices.store';
                 }
                 <div class="acts">
                   @if (notice.kind === 'lost') {
-                    <button matButton="filled" type="button" (click)="bringBack(notice)">
+                    <button i18n matButton="filled" type="button" (click)="bringBack(notice)">
                       Bring it back
                     </button>
                   }
                   @if (notice.kind === 'asked') {
-                    <button matButton="filled" type="button" (click)="share(notice, 'viewer')">
+                    <button i18n matButton="filled" type="button" (click)="share(notice, 'viewer')">
                       Share it to read
                     </button>
-                    <button matButton="outlined" type="button" (click)="share(notice, 'editor')">
+                    <button i18n matButton="outlined" type="button" (click)="share(notice, 'editor')">
                       To read and write
                     </button>
-                    <button matButton type="button" (click)="openSharing(notice)">Otherwise …</button>
+                    <button i18n matButton type="button" (click)="openSharing(notice)">Otherwise …</button>
                   } @else {
-                    <button matButton="outlined" type="button" (click)="look(notice)">
+                    <button i18n matButton="outlined" type="button" (click)="look(notice)">
                       Look at what changed
                     </button>
                   }
-                  <button matButton type="button" (click)="putAway(notice)">Dismiss</button>
+                  <button i18n matButton type="button" (click)="putAway(notice)">Dismiss</button>
                 </div>
               </li>
             }
@@ -123,13 +124,13 @@ export class Notices {
   protected deed({ kind, words }: Notice): string {
     switch (kind) {
       case 'lost':
-        return `took out ${words} words that you wrote`;
+        return $localize`took out ${words} words that you wrote`;
       case 'passage':
-        return 'changed a passage that you watch';
+        return $localize`changed a passage that you watch`;
       case 'asked':
-        return 'asks you to share it with them';
+        return $localize`asks you to share it with them`;
       case 'changed':
-        return `wrote or took out ${words === 1 ? '1 word' : `${words} words`}`;
+        return $localize`wrote or took out ${words === 1 ? $localize`1 word` : $localize`${words} words`}`;
     }
   }
 

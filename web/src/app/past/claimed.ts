@@ -17,9 +17,9 @@ type Claim = Claims['items'][number];
   imports: [MatButtonModule, Who],
   template: `
     @if (items().length > 0) {
-      <h3>Named by a file or a message</h3>
+      <h3 i18n>Named by a file or a message</h3>
       @if (unproven()) {
-        <p class="said">
+        <p i18n class="said">
           Nothing here proves who these people are. They are told as claimed until an owner of this document
           vouches for them.
         </p>
@@ -29,7 +29,7 @@ type Claim = Claims['items'][number];
           <p>
             <ox-who [id]="claim.person" [people]="people()" /> {{ claim.address }}
             @if (claim.vouched; as vouched) {
-              <span class="said">
+              <span i18n class="said">
                 <ox-who [id]="vouched.by" [people]="people()" /> vouched for {{ claim.name }} on
                 {{ fullTime(vouched.at) }}.
               </span>
@@ -38,7 +38,11 @@ type Claim = Claims['items'][number];
           @if (!claim.vouched && mayVouch()) {
             <div class="acts">
               <button matButton="outlined" type="button" [disabled]="busy()" (click)="vouch(claim)">
-                {{ claim.like ? 'Vouch: this is ' + nameOf(claim.like) : 'Vouch for ' + claim.name }}
+                @if (claim.like; as like) {
+                  <ng-container i18n>Vouch: this is {{ nameOf(like) }}</ng-container>
+                } @else {
+                  <ng-container i18n>Vouch for {{ claim.name }}</ng-container>
+                }
               </button>
             </div>
           }
@@ -85,7 +89,7 @@ export class Claimed {
   }
 
   protected nameOf(id: string): string {
-    return this.people().get(id)?.name ?? 'somebody here';
+    return this.people().get(id)?.name ?? $localize`somebody here`;
   }
 
   protected async vouch({ person }: Claim): Promise<void> {

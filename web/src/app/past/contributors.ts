@@ -16,7 +16,6 @@ import type { ApexOptions } from 'apexcharts';
 import {
   differenceInCalendarDays,
   eachDayOfInterval,
-  format,
   parseISO,
   startOfDay,
   startOfISOWeek,
@@ -27,7 +26,7 @@ import { Choice } from '../look/choice';
 import type { Chosen } from '../look/choice';
 import { colourOf } from '../look/colours';
 import { lasting } from '../look/lasting';
-import { dayAndTime, fullTime } from '../look/time';
+import { LOCALE, dayAndTime, dayOfYear, fullTime, monthAndYear } from '../look/time';
 import { Who } from '../look/who';
 import type { Pick } from '../tideline/tideline';
 import { Chart } from './chart';
@@ -64,11 +63,11 @@ export class Contributors {
     const lately = (days: number): number =>
       traces.find(({ at }) => at > (traces.at(-1)?.at ?? 0) - days * DAY)?.seq ?? head;
     return [
-      { name: 'Its whole life', after: 0, upTo: head },
-      { name: 'The last 30 days of writing', after: Math.max(0, lately(30) - 1), upTo: head },
-      { name: 'The last 7 days of writing', after: Math.max(0, lately(7) - 1), upTo: head },
+      { name: $localize`Its whole life`, after: 0, upTo: head },
+      { name: $localize`The last 30 days of writing`, after: Math.max(0, lately(30) - 1), upTo: head },
+      { name: $localize`The last 7 days of writing`, after: Math.max(0, lately(7) - 1), upTo: head },
       ...(pick && pick.earlier < pick.later
-        ? [{ name: 'Between the two picked moments', after: pick.earlier, upTo: pick.later }]
+        ? [{ name: $localize`Between the two picked moments`, after: pick.earlier, upTo: pick.later }]
         : []),
     ];
   });
@@ -87,7 +86,7 @@ export class Contributors {
     const { after, upTo } = this.span();
     const first = this.traces()[0]?.seq ?? 1;
     const [from, to] = [this.traces()[after + 1 - first], this.traces()[upTo - first]];
-    return from && to ? `${dayAndTime(from.at)} to ${dayAndTime(to.at)}` : '';
+    return from && to ? $localize`${dayAndTime(from.at)} to ${dayAndTime(to.at)}` : '';
   });
   protected readonly disputed = rxResource({
     params: () => ({ document: this.document(), head: this.traces().length }),
@@ -108,7 +107,10 @@ export class Contributors {
     (this.value()?.people ?? []).map((one) => ({
       ...one,
       share: one.written > 0 ? Math.round((one.kept / one.written) * 100) : null,
-      hours: (one.time / 3_600_000).toFixed(1),
+      hours: (one.time / 3_600_000).toLocaleString(LOCALE, {
+        maximumFractionDigits: 1,
+        minimumFractionDigits: 1,
+      }),
     })),
   );
   protected readonly csv = computed(
@@ -142,8 +144,8 @@ export function columnsOf({ days }: Found): { labels: string[]; words: Map<strin
       words.set(person, counts);
     }
   }
-  const named = begin === startOfMonth ? 'MMM yyyy' : 'd MMM';
-  return { labels: starts.map((start) => format(start, named)), words };
+  const named = begin === startOfMonth ? monthAndYear : dayOfYear;
+  return { labels: starts.map((start) => named(start)), words };
 }
 
 function chartOf(found: Found, people: ReadonlyMap<string, Person>): ApexOptions {
@@ -160,7 +162,10 @@ function chartOf(found: Found, people: ReadonlyMap<string, Person>): ApexOptions
       animations: { enabled: false },
       zoom: { enabled: false },
     },
-    series: written.map(([person, data]) => ({ name: people.get(person)?.name ?? 'Somebody', data })),
+    series: written.map(([person, data]) => ({
+      name: people.get(person)?.name ?? $localize`Somebody`,
+      data,
+    })),
     colors: written.map(([person]) => colourOf(people.get(person)?.colour ?? 0)),
     xaxis: {
       categories: labels,
@@ -168,7 +173,7 @@ function chartOf(found: Found, people: ReadonlyMap<string, Person>): ApexOptions
       labels: { rotate: 0, hideOverlappingLabels: true },
       axisTicks: { show: false },
     },
-    yaxis: { title: { text: 'words written' }, forceNiceScale: true, decimalsInFloat: 0 },
+    yaxis: { title: { text: $localize`words written` }, forceNiceScale: true, decimalsInFloat: 0 },
     grid: { borderColor: 'var(--line)' },
     legend: { position: 'top', horizontalAlign: 'left' },
     dataLabels: { enabled: false },

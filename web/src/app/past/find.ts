@@ -30,7 +30,9 @@ const WIDTH = 860;
   template: `
     <ox-room
       name="Find in time"
+      i18n-name
       about="Looks through every moment of this document, not only the present one."
+      i18n-about
       [busy]="found.isLoading()"
       [trouble]="found.error() ? saidOf(found.error()) : ''"
       (again)="found.reload()"
@@ -40,19 +42,23 @@ const WIDTH = 860;
         <form class="search" (ngSubmit)="queried.emit(words().trim())">
           <input
             name="words"
+            i18n-name
             type="search"
             [ngModel]="words()"
             (ngModelChange)="words.set($event)"
             placeholder="Words; a phrase in quotes"
+            i18n-placeholder
             aria-label="Words to find in time"
+            i18n-aria-label
           />
-          <button matButton="filled" type="submit">Find</button>
+          <button i18n matButton="filled" type="submit">Find</button>
         </form>
         @if (all(); as all) {
           <p class="count" role="status">
             {{ summary() }}
             @if (owns()) {
               <a
+                i18n
                 matButton
                 [routerLink]="['/documents', document(), 'keeping']"
                 [queryParams]="{ find: query() }"
@@ -79,25 +85,26 @@ const WIDTH = 860;
                     ><span class="said">{{ one.after }}</span>
                   </p>
                   <p class="meta">
-                    <span>added by</span> <ox-who [id]="one.came.by" [people]="people()" />
+                    <span i18n>added by</span> <ox-who [id]="one.came.by" [people]="people()" />
                     {{ fullTime(one.came.at) }}
                     @if (one.went; as went) {
-                      <span>removed by</span> <ox-who [id]="went.by" [people]="people()" />
+                      <span i18n>removed by</span> <ox-who [id]="went.by" [people]="people()" />
                       {{ fullTime(went.at) }}
                     } @else {
-                      <strong>still there</strong>
+                      <strong i18n>still there</strong>
                     }
                   </p>
                   <div class="acts">
-                    <button matButton="outlined" type="button" (click)="gone.emit(cameTo(one))">
+                    <button i18n matButton="outlined" type="button" (click)="gone.emit(cameTo(one))">
                       Show where it was added
                     </button>
                     @if (one.went) {
-                      <button matButton="outlined" type="button" (click)="gone.emit(wentFrom(one))">
+                      <button i18n matButton="outlined" type="button" (click)="gone.emit(wentFrom(one))">
                         Show where it was removed
                       </button>
                     }
                     <button
+                      i18n
                       matButton="outlined"
                       type="button"
                       (click)="lived.emit({ seq: one.came.seq, position: one.position })"
@@ -109,11 +116,11 @@ const WIDTH = 860;
               }
             </ol>
             @if (term.total > term.appearances.length) {
-              <p class="said">and {{ term.total - term.appearances.length }} earlier times</p>
+              <p i18n class="said">and {{ term.total - term.appearances.length }} earlier times</p>
             }
           }
         } @else if (!query()) {
-          <p class="none">
+          <p i18n class="none">
             Try a word that is missing now: you will see when it was there, who brought it and who took it
             out.
           </p>
@@ -161,13 +168,14 @@ export class Find {
     const what = found.terms.map(({ term }) => `“${term}”`).join(' and ');
     const { moments } = found;
     const first = moments[0];
-    if (!first) return `${what} never stood in this document${found.terms.length > 1 ? ' together' : ''}.`;
+    if (!first)
+      return $localize`${what} never stood in this document${found.terms.length > 1 ? $localize` together` : ''}.`;
     const last = moments.at(-1) ?? first;
     const now = last[1] === 0;
     const since = this.when(first[0]);
-    if (moments.length === 1 && now) return `${what} came ${since} and has been there ever since.`;
-    const until = now ? 'is there now' : `was there last ${this.when(last[1] - 1)}`;
-    return `${what} came ${since}, ${moments.length === 1 ? '' : `was there ${moments.length} times, and `}${until}.`;
+    if (moments.length === 1 && now) return $localize`${what} came ${since} and has been there ever since.`;
+    const until = now ? $localize`is there now` : $localize`was there last ${this.when(last[1] - 1)}`;
+    return $localize`${what} came ${since}, ${moments.length === 1 ? '' : $localize`was there ${moments.length} times, and `}${until}.`;
   });
   protected readonly fullTime = fullTime;
   protected readonly saidOf = saidOf;
@@ -175,7 +183,7 @@ export class Find {
   private when(seq: number): string {
     const first = this.traces()[0]?.seq ?? 1;
     const trace = this.traces()[seq - first];
-    return trace ? dayAndTime(trace.at) : 'at the beginning';
+    return trace ? dayAndTime(trace.at) : $localize`at the beginning`;
   }
 
   protected cameTo({ came }: Appearance): Pick {

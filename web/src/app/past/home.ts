@@ -60,6 +60,10 @@ export class Home {
   protected note = '';
   protected readonly saidOf = saidOf;
 
+  protected choiceSaid(base: string): string {
+    return base ? $localize`What to take for ${base}` : $localize`What to take for a place that was empty`;
+  }
+
   protected take(id: number, take: Take): void {
     this.taken.update((taken) => new Map([...taken, [id, take]]));
   }

@@ -11,14 +11,14 @@ import type { Pick } from '../tideline/tideline';
 import { Room } from './room';
 
 const TURNS: Record<PassageForm['turn'], string> = {
-  written: 'wrote it',
-  copied: 'copied it from elsewhere',
-  changed: 'changed it',
-  split: 'split it; elsewhere now:',
-  joined: 'joined it with:',
-  moved: 'moved it',
-  removed: 'removed it',
-  returned: 'brought it back',
+  written: $localize`wrote it`,
+  copied: $localize`copied it from elsewhere`,
+  changed: $localize`changed it`,
+  split: $localize`split it; elsewhere now:`,
+  joined: $localize`joined it with:`,
+  moved: $localize`moved it`,
+  removed: $localize`removed it`,
+  returned: $localize`brought it back`,
 };
 
 /** One passage through all its forms, from its birth to now or to its removal. */
@@ -29,7 +29,9 @@ const TURNS: Record<PassageForm['turn'], string> = {
     <ox-room
       noun="life"
       name="Passage life"
+      i18n-name
       about="One paragraph through all its forms, in the order in which it took them."
+      i18n-about
       [busy]="found.isLoading()"
       [trouble]="found.error() ? saidOf(found.error()) : ''"
       (again)="found.reload()"
@@ -38,12 +40,22 @@ const TURNS: Record<PassageForm['turn'], string> = {
       <div class="column">
         @for (contest of life()?.contests ?? []; track $index) {
           <div class="item contest">
-            <p class="meta">Wording that went back and forth</p>
-            <p class="quote">“{{ contest.one || 'nothing' }}” or “{{ contest.other || 'nothing' }}”</p>
+            <p i18n class="meta">Wording that went back and forth</p>
+            <p i18n class="quote">
+              “{!!contest.one, select, true {{{ contest.one }}} other {nothing}}” or “{!!contest.other, select,
+                true {{{ contest.other }}}
+                other {nothing}
+
+              }”
+            </p>
             <ul>
               @for (turn of contest.turns; track turn.seq) {
-                <li>
-                  <ox-who [id]="turn.by" [people]="people()" /> “{{ turn.wording || 'nothing' }}”,
+                <li i18n>
+                  <ox-who [id]="turn.by" [people]="people()" /> “{!!turn.wording, select,
+                    true {{{ turn.wording }}}
+                    other {nothing}
+
+                  }”,
                   {{ fullTime(turn.at) }}
                 </li>
               }
@@ -51,7 +63,7 @@ const TURNS: Record<PassageForm['turn'], string> = {
           </div>
         }
         @if (forms().length > 0) {
-          <p class="count">{{ forms().length === 1 ? 'One form' : forms().length + ' forms' }}</p>
+          <p i18n class="count">{forms().length, plural, =1 {One form} other {{{ forms().length }} forms}}</p>
         }
         <ol>
           @for (form of forms(); track form.seq) {
@@ -59,7 +71,7 @@ const TURNS: Record<PassageForm['turn'], string> = {
               <p class="meta">
                 <ox-who [id]="form.by" [people]="people()" /> {{ form.deed }} {{ fullTime(form.at) }}
                 @if (form.until === null && form.turn !== 'removed') {
-                  <strong>as it is now</strong>
+                  <strong i18n>as it is now</strong>
                 }
               </p>
               @for (other of form.with; track $index) {
@@ -82,6 +94,7 @@ const TURNS: Record<PassageForm['turn'], string> = {
               </p>
               <div class="acts">
                 <button
+                  i18n
                   matButton="outlined"
                   type="button"
                   (click)="gone.emit({ earlier: form.seq - 1, later: form.seq })"

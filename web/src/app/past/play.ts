@@ -37,9 +37,9 @@ const PORTION = 2000;
 /** Most edits that are played; what lies before them is where playing begins. */
 const MOST = 20_000;
 const PACES: readonly Chosen<Pace>[] = [
-  ['edit', 'edit'],
-  ['sentence', 'sentence'],
-  ['sitting', 'sitting'],
+  ['edit', $localize`edit`],
+  ['sentence', $localize`sentence`],
+  ['sitting', $localize`sitting`],
 ];
 const SPEEDS: readonly Chosen<number>[] = [
   [0.5, '½ ×'],

@@ -30,7 +30,9 @@ import { Room } from './room';
     <ox-room
       noun="removed"
       name="Removed passages"
+      i18n-name
       about="What has left this document and is nowhere in it now, newest first. Looking changes nothing."
+      i18n-about
       [busy]="found.isLoading()"
       [trouble]="found.error() ? saidOf(found.error()) : ''"
       (again)="found.reload()"
@@ -40,22 +42,26 @@ import { Room } from './room';
         <form class="search" (ngSubmit)="asked.set(words.trim())">
           <input
             name="words"
+            i18n-name
             type="search"
             [(ngModel)]="words"
             placeholder="Words in it; a phrase in quotes"
+            i18n-placeholder
             aria-label="Words in removed and present text"
+            i18n-aria-label
           />
-          <button matButton="filled" type="submit">Find</button>
+          <button i18n matButton="filled" type="submit">Find</button>
         </form>
         @if (shown(); as page) {
           @if (page.present.length > 0) {
-            <h3>Still in the document</h3>
+            <h3 i18n>Still in the document</h3>
             <ul>
               @for (passage of page.present; track passage.from) {
                 <li class="item">
                   <p class="quote">{{ passage.text }}</p>
                   <div class="acts">
                     <button
+                      i18n
                       matButton="outlined"
                       type="button"
                       (click)="lived.emit({ seq: null, position: passage.from })"
@@ -66,16 +72,25 @@ import { Room } from './room';
                 </li>
               }
             </ul>
-            <h3>Removed</h3>
+            <h3 i18n>Removed</h3>
           }
           <p class="count" role="status">
-            {{ page.total === 1 ? '1 passage' : page.total + ' passages'
-            }}{{ asked() ? ' with these words' : '' }}
+            @if (asked()) {
+              <ng-container i18n>{page.total, plural,
+                =1 {1 passage with these words}
+                other {{{ page.total }} passages with these words}
+              }</ng-container>
+            } @else {
+              <ng-container i18n>{page.total, plural,
+                =1 {1 passage}
+                other {{{ page.total }} passages}
+              }</ng-container>
+            }
           </p>
           <ol>
             @for (passage of page.items; track passage.first + '.' + passage.from) {
               <li class="item">
-                <p class="meta">
+                <p i18n class="meta">
                   <ox-who [id]="passage.by" [people]="people()" /> removed it {{ fullTime(passage.at) }}
                   <span>{{ passage.words }} words, written by {{ names(passage) }}</span>
                 </p>
@@ -83,34 +98,36 @@ import { Room } from './room';
                 <div class="acts">
                   @if (mayWrite()) {
                     <button matButton="outlined" type="button" (click)="putBack(passage)">
-                      <mat-icon svgIcon="carry" />Put it back
+                      <mat-icon svgIcon="carry" /><ng-container i18n>Put it back</ng-container>
                     </button>
                   }
-                  <button matButton="outlined" type="button" (click)="gone.emit(momentOf(passage))">
+                  <button i18n matButton="outlined" type="button" (click)="gone.emit(momentOf(passage))">
                     Show it where it stood
                   </button>
                   <button
+                    i18n
                     matButton="outlined"
                     type="button"
                     (click)="lived.emit({ seq: passage.moment, position: passage.from })"
                   >
                     Its life
                   </button>
-                  <button matButton="outlined" type="button" (click)="copy(passage)">Copy the text</button>
+                  <button i18n matButton="outlined" type="button" (click)="copy(passage)">
+                    Copy the text
+                  </button>
                 </div>
               </li>
             } @empty {
-              <li class="none">
-                {{
-                  asked()
-                    ? 'Nothing that was removed holds these words.'
-                    : 'Nothing of more than a few words has been removed from this document.'
-                }}
+              <li i18n class="none">
+                {!!asked(), select,
+                  true {Nothing that was removed holds these words.}
+                  other {Nothing of more than a few words has been removed from this document.}
+                }
               </li>
             }
           </ol>
           @if (page.next) {
-            <button matButton="outlined" type="button" (click)="more(page.next)">Show older ones</button>
+            <button i18n matButton="outlined" type="button" (click)="more(page.next)">Show older ones</button>
           }
         }
       </div>
@@ -146,7 +163,7 @@ export class Removed {
   protected readonly saidOf = saidOf;
 
   protected names({ writers }: RemovedPassage): string {
-    return writers.map((id) => this.people().get(id)?.name ?? 'somebody').join(', ');
+    return writers.map((id) => this.people().get(id)?.name ?? $localize`somebody`).join(', ');
   }
 
   /** The page right before the passage began to leave, against right after it was gone. */
@@ -169,7 +186,9 @@ export class Removed {
 
   protected copy({ text }: RemovedPassage): void {
     this.said.emit(
-      this.clipboard.copy(text) ? 'Copied the text.' : 'This browser does not let it be copied.',
+      this.clipboard.copy(text)
+        ? $localize`Copied the text.`
+        : $localize`This browser does not let it be copied.`,
     );
   }
 }

@@ -38,7 +38,7 @@ export class Replay {
         state: EditorState.create({ doc: first, plugins: [noteNumbering(), erasedBars()] }),
         editable: () => false,
         nodeViews: nodeViews(document),
-        attributes: { 'aria-label': 'The document as it was', role: 'document' },
+        attributes: { 'aria-label': $localize`The document as it was`, role: 'document' },
       },
     );
   }

@@ -24,14 +24,14 @@ import { What } from '../acting/what';
         <ox-what [noun]="noun" />
       }
       <p class="about">{{ about() }}</p>
-      <button matButton="outlined" type="button" (click)="closed.emit()">Back to the page</button>
+      <button i18n matButton="outlined" type="button" (click)="closed.emit()">Back to the page</button>
     </header>
     @if (busy()) {
-      <mat-progress-bar mode="indeterminate" [attr.aria-label]="'Fetching: ' + name()" />
+      <mat-progress-bar mode="indeterminate" ariaLabel="Fetching: {{ name() }}" i18n-ariaLabel />
     }
     @if (trouble()) {
       <p class="trouble" role="alert">
-        {{ trouble() }} <button matButton type="button" (click)="again.emit()">Try again</button>
+        {{ trouble() }} <button i18n matButton type="button" (click)="again.emit()">Try again</button>
       </p>
     }
     <div class="body"><ng-content /></div>

@@ -121,7 +121,7 @@ export class Comparing {
     };
     const read = async () => ({ bytes: new Uint8Array(), content });
     await this.openAside(earlier, {
-      name: 'Your stranded draft, put on top',
+      name: $localize`Your stranded draft, put on top`,
       at,
       source: null,
       arrived: null,
@@ -205,8 +205,8 @@ export class Comparing {
     this.at.set(shown[(next + shown.length) % shown.length]?.id ?? null);
     if (next >= 0 && next < shown.length) return null;
     return direction === 1
-      ? 'That was the last change; beginning again at the first.'
-      : 'That was the first change; going on from the last.';
+      ? $localize`That was the last change; beginning again at the first.`
+      : $localize`That was the first change; going on from the last.`;
   }
 
   /** The comparison in view as a file that needs nothing beside it. */

@@ -79,7 +79,8 @@ export class Comparison {
 
   /** "Version 11, 3 Feb, 17:20", with the title when it is another document's. */
   private name(moment: Moment, time: (at: string) => string): string {
-    const what = moment.version === null ? `Edit ${moment.seq}` : `Version ${moment.version}`;
+    const what =
+      moment.version === null ? $localize`Edit ${moment.seq}` : $localize`Version ${moment.version}`;
     const where = moment.document === this.look().later.document ? '' : `${moment.title}: `;
     return `${where}${what}, ${time(moment.at)}`;
   }
@@ -120,11 +121,11 @@ export class Comparison {
   protected async send(): Promise<void> {
     const { earlier, later } = this.look();
     const end = ({ version, seq }: Moment): string =>
-      version === null ? `edit ${seq}` : `version ${version}`;
+      version === null ? $localize`edit ${seq}` : $localize`version ${version}`;
     const said = await this.sending.ask({
       document: later.document,
       title: later.title,
-      what: `${end(earlier)} to ${end(later)}`,
+      what: $localize`${end(earlier)} to ${end(later)}`,
       later: later.seq,
       earlier: earlier.seq,
       other: earlier.document === later.document ? null : earlier.document,
@@ -134,7 +135,7 @@ export class Comparison {
 
   protected async save(format: RedlineFormat): Promise<void> {
     const file = await this.redline(format);
-    if (file) saveFile(`${this.title()} compared.${FORMATS[format].endings[0]}`, file);
+    if (file) saveFile($localize`${this.title()} compared.${FORMATS[format].endings[0]}`, file);
   }
 
   private async redline(format: RedlineFormat): Promise<Blob | null> {

@@ -38,14 +38,14 @@ interface Entry {
 }
 
 const KINDS: Record<ComparedChange['kind'], string> = {
-  added: 'Added',
-  removed: 'Removed',
-  replaced: 'Replaced',
-  moved: 'Moved',
-  copied: 'Copied',
-  split: 'Paragraphs split',
-  joined: 'Paragraphs joined',
-  form: 'Form only',
+  added: $localize`Added`,
+  removed: $localize`Removed`,
+  replaced: $localize`Replaced`,
+  moved: $localize`Moved`,
+  copied: $localize`Copied`,
+  split: $localize`Paragraphs split`,
+  joined: $localize`Paragraphs joined`,
+  form: $localize`Form only`,
 };
 
 interface Group {
@@ -110,17 +110,17 @@ export class Digest {
   }
 
   private sectionName(change: ComparedChange): string {
-    return this.sections()[sectionOf(this.sections(), change)]?.title || 'Before the first heading';
+    return this.sections()[sectionOf(this.sections(), change)]?.title || $localize`Before the first heading`;
   }
 
   private names(change: ComparedChange): string[] {
-    const names = peopleOf(change).map((id) => this.people().get(id)?.name ?? 'Somebody');
-    return names.length > 0 ? names : ['From outside'];
+    const names = peopleOf(change).map((id) => this.people().get(id)?.name ?? $localize`Somebody`);
+    return names.length > 0 ? names : [$localize`From outside`];
   }
 
   private entry(change: ComparedChange): Entry {
     const last = change.credits.at(-1);
-    const file = last?.file ? `, with the file ${last.file}` : '';
+    const file = last?.file ? $localize`, with the file ${last.file}` : '';
     const who = peopleOf(change).flatMap((id) => this.people().get(id) ?? []);
     return {
       change,

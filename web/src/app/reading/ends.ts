@@ -74,9 +74,9 @@ export class EndsDialog {
     const before = versions.find(({ seq }) => seq < this.later());
     const landmark = landmarks.findLast(({ seq }) => seq < this.later());
     return [
-      ...(before ? [{ name: `The one before (version ${before.number})`, seq: before.seq }] : []),
-      ...(landmark ? [{ name: `The last landmark (${landmark.name})`, seq: landmark.seq }] : []),
-      ...(seen !== null && seen < this.later() ? [{ name: 'My last look', seq: seen }] : []),
+      ...(before ? [{ name: $localize`The one before (version ${before.number})`, seq: before.seq }] : []),
+      ...(landmark ? [{ name: $localize`The last landmark (${landmark.name})`, seq: landmark.seq }] : []),
+      ...(seen !== null && seen < this.later() ? [{ name: $localize`My last look`, seq: seen }] : []),
     ];
   });
   protected readonly accepted = READ_ENDINGS.join(',');

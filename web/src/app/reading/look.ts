@@ -33,45 +33,49 @@ export function peopleOf(change: ComparedChange): string[] {
 }
 
 const NAMES: Record<string, string> = {
-  align: 'alignment',
-  alt: 'alternative text',
-  bold: 'bold',
-  italic: 'italic',
-  underline: 'underline',
-  strike: 'strike-through',
-  superscript: 'superscript',
-  subscript: 'subscript',
-  highlight: 'highlight',
-  typeface: 'typeface',
-  size: 'size',
-  code: 'code',
-  link: 'link',
-  level: 'heading level',
-  heading: 'made a heading',
-  paragraph: 'made a paragraph',
-  bullet_list: 'made a bullet list',
-  ordered_list: 'made a numbered list',
-  check_list: 'made a check list',
-  list_item: 'list item',
-  check_item: 'check-list item',
-  quote: 'quote',
-  checked: 'tick',
-  table_header: 'made headings of a table',
-  table_cell: 'made cells of a table',
-  start: 'first number',
-  width: 'width',
-  hash: 'image',
-  language: 'language of the code',
-  colspan: 'columns spanned',
-  rowspan: 'rows spanned',
+  align: $localize`alignment`,
+  alt: $localize`alternative text`,
+  bold: $localize`bold`,
+  italic: $localize`italic`,
+  underline: $localize`underline`,
+  strike: $localize`strike-through`,
+  superscript: $localize`superscript`,
+  subscript: $localize`subscript`,
+  highlight: $localize`highlight`,
+  typeface: $localize`typeface`,
+  size: $localize`size`,
+  code: $localize`code`,
+  link: $localize`link`,
+  level: $localize`heading level`,
+  heading: $localize`made a heading`,
+  paragraph: $localize`made a paragraph`,
+  bullet_list: $localize`made a bullet list`,
+  ordered_list: $localize`made a numbered list`,
+  check_list: $localize`made a check list`,
+  list_item: $localize`list item`,
+  check_item: $localize`check-list item`,
+  quote: $localize`quote`,
+  checked: $localize`tick`,
+  table_header: $localize`made headings of a table`,
+  table_cell: $localize`made cells of a table`,
+  start: $localize`first number`,
+  width: $localize`width`,
+  hash: $localize`image`,
+  language: $localize`language of the code`,
+  colspan: $localize`columns spanned`,
+  rowspan: $localize`rows spanned`,
 };
 
 /** What a change does, in a word or two. */
 export function deedOf(change: Pick<ComparedChange, 'kind' | 'form'>): string {
   if (change.kind !== 'form')
-    return change.kind === 'split' ? 'split here' : change.kind === 'joined' ? 'joined here' : change.kind;
+    return change.kind === 'split'
+      ? $localize`split here`
+      : change.kind === 'joined'
+        ? $localize`joined here`
+        : change.kind;
   const names = change.form.map((name) => NAMES[name] ?? name.replaceAll('_', ' '));
-  return `form: ${names.join(', ') || 'changed'}`;
+  return $localize`form: ${names.join(', ') || $localize`changed`}`;
 }
 
 /** Where something that moved or was copied came from, or went to, as seen from where it stands on one side. */
@@ -79,9 +83,18 @@ export function whereOf(change: ComparedChange, side: 'earlier' | 'later'): stri
   const stand = change.stands[side][0];
   if (!stand) return null;
   if (change.kind === 'copied')
-    return change.copyOf && `copied from ${change.copyOf.from < stand.across ? 'above' : 'below'}`;
+    return (
+      change.copyOf &&
+      (change.copyOf.from < stand.across ? $localize`copied from above` : $localize`copied from below`)
+    );
   const other = change.stands[side === 'later' ? 'earlier' : 'later'][0];
   if (change.kind !== 'moved' || !other) return null;
   const above = other.from < stand.across;
-  return side === 'later' ? `came from ${above ? 'above' : 'below'}` : `went ${above ? 'up' : 'down'}`;
+  return side === 'later'
+    ? above
+      ? $localize`came from above`
+      : $localize`came from below`
+    : above
+      ? $localize`went up`
+      : $localize`went down`;
 }

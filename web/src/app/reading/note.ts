@@ -14,15 +14,20 @@ import { deedOf, whereOf } from './look';
     @for (line of lines(); track line.key) {
       <p>
         <span class="who" [style.--who]="colourOf(line.colour)">{{ line.name }}</span>
-        {{ line.what }} {{ line.time }}{{ line.version ? ', in version ' + line.version : ''
-        }}{{ line.file ? ', with the file ' + line.file : '' }}
+        {{ line.what }} {{ line.time }}
+        @if (line.version) {
+          <ng-container i18n>, in version {{ line.version }}</ng-container>
+        }
+        @if (line.file) {
+          <ng-container i18n>, with the file {{ line.file }}</ng-container>
+        }
       </p>
-      <button matButton type="button" (click)="gone.emit(line.moment)">Go to that moment</button>
+      <button i18n matButton type="button" (click)="gone.emit(line.moment)">Go to that moment</button>
     } @empty {
-      <p>This comes from outside: nothing is known of who wrote it.</p>
+      <p i18n>This comes from outside: nothing is known of who wrote it.</p>
     }
     @if (mayTakeBack()) {
-      <button matButton type="button" (click)="takeBackAsked.emit(change().id)">
+      <button i18n matButton type="button" (click)="takeBackAsked.emit(change().id)">
         Take this change back …
       </button>
     }
@@ -85,9 +90,9 @@ export class Note {
       return {
         key: `${credit.person} ${credit.seq}`,
         moment: { earlier: first - 1, later: credit.seq },
-        name: person?.name ?? 'Somebody',
+        name: person?.name ?? $localize`Somebody`,
         colour: person?.colour ?? 0,
-        what: writer ? `brought back what ${writer.name} wrote,` : '',
+        what: writer ? $localize`brought back what ${writer.name} wrote,` : '',
         time: fullTime(credit.at),
         version,
         file: credit.file,

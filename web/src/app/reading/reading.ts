@@ -63,8 +63,8 @@ export class Reading {
   private readonly pages = computed(() => pagesOf(this.look(), this.shown(), this.people()));
   protected readonly label = computed(() =>
     this.facing()
-      ? 'The two documents, paragraph beside paragraph'
-      : 'The document as it was, with marks for what changed',
+      ? $localize`The two documents, paragraph beside paragraph`
+      : $localize`The document as it was, with marks for what changed`,
   );
   private observer: IntersectionObserver | null = null;
   private drawn = new Set<number>();
@@ -148,7 +148,7 @@ export class Reading {
       return;
     }
     const tabs = tabsOf(row, changes).map((tab) => {
-      const names = tab.people.map((id) => people.get(id)?.name ?? 'somebody').join(' and ');
+      const names = tab.people.map((id) => people.get(id)?.name ?? $localize`somebody`).join(' and ');
       return drawTab(tab, people, `${names}, ${fullTime(tab.at)}`, (change) => this.changed.emit(change));
     });
     between?.replaceChildren(...tabs);

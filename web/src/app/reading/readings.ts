@@ -12,9 +12,9 @@ import { EVERYTHING } from './filter';
 import type { Mode } from './look';
 
 const FAMILIES: readonly [Family, string, string][] = [
-  ['text', 'Text', 'changes of the text'],
-  ['moved', 'Moved', 'what moved or was copied'],
-  ['form', 'Form', 'changes of form only'],
+  ['text', $localize`Text`, $localize`changes of the text`],
+  ['moved', $localize`Moved`, $localize`what moved or was copied`],
+  ['form', $localize`Form`, $localize`changes of form only`],
 ];
 
 /** Above a comparison: how to read it, which changes to see, and where one is in them. */
@@ -24,9 +24,10 @@ const FAMILIES: readonly [Family, string, string][] = [
   templateUrl: './readings.html',
   styleUrl: './readings.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { role: 'region', 'aria-label': 'How to read this comparison' },
+  host: { role: 'region', '[attr.aria-label]': 'ownName' },
 })
 export class Readings {
+  protected readonly ownName = $localize`How to read this comparison`;
   readonly mode = input.required<Mode>();
   readonly people = input.required<ReadonlyMap<string, Person>>();
   /** What the two ends are, in words. */
@@ -47,9 +48,9 @@ export class Readings {
   protected readonly families = computed(() =>
     FAMILIES.flatMap(([family, name, what]) => {
       const count = this.comparing.counts().families.get(family) ?? 0;
-      return count === 0
-        ? []
-        : [{ family, name, what, count, on: !this.comparing.filter().hidden.has(family) }];
+      const on = !this.comparing.filter().hidden.has(family);
+      const title = on ? $localize`Hide ${what}` : $localize`Show ${what}`;
+      return count === 0 ? [] : [{ family, name, title, count, on }];
     }),
   );
   protected readonly writers = computed(() => {
@@ -64,7 +65,7 @@ export class Readings {
       .sections()
       .map(({ title }, index) => ({
         index,
-        title: title || 'Before the first heading',
+        title: title || $localize`Before the first heading`,
         count: this.comparing.counts().sections.get(index) ?? 0,
       }))
       .filter(({ count }) => count > 0),
@@ -72,7 +73,7 @@ export class Readings {
   protected readonly place = computed(() => {
     const { section } = this.comparing.filter();
     return section === null
-      ? 'All sections'
+      ? $localize`All sections`
       : (this.places().find(({ index }) => index === section)?.title ?? '');
   });
   protected readonly all = computed(() => this.comparing.look()?.comparison.changes.length ?? 0);

@@ -16,9 +16,9 @@ export interface Switch {
 const HEIGHT = 26;
 
 const SIDES: readonly [Decision, string, string][] = [
-  ['earlier', 'E', 'Take the earlier side'],
-  ['both', 'B', 'Keep both'],
-  ['later', 'L', 'Take the later side'],
+  ['earlier', 'E', $localize`Take the earlier side`],
+  ['both', 'B', $localize`Keep both`],
+  ['later', 'L', $localize`Take the later side`],
 ];
 
 /** The switches of a drawn row, each in line with its change, or right below the one before. */
@@ -48,7 +48,7 @@ export function drawSwitch(
   group.className = 'switch';
   group.style.top = `${top}px`;
   group.setAttribute('role', 'group');
-  group.setAttribute('aria-label', `Decide: ${change.earlier || change.later}`.slice(0, 80));
+  group.setAttribute('aria-label', $localize`Decide: ${change.earlier || change.later}`.slice(0, 80));
   for (const [take, letter, says] of SIDES) {
     if (take === 'both' && !offersBoth(change)) continue;
     const button = document.createElement('button');

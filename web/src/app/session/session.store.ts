@@ -55,10 +55,10 @@ export const SessionEvents = createActionGroup({
   },
 });
 
-const ENDED = 'Your session has ended. Please sign in again; what you wrote is kept on this device.';
+const ENDED = $localize`Your session has ended. Please sign in again; what you wrote is kept on this device.`;
 
 /** Whoever wrote what stood where a history begins. */
-const NOBODY: Person = { id: BEFORE, name: 'Before you came', initials: '…', colour: -1 };
+const NOBODY: Person = { id: BEFORE, name: $localize`Before you came`, initials: '…', colour: -1 };
 
 interface State {
   /** `unknown` until the server has said who this is. */

@@ -1,11 +1,11 @@
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import { FormControl, FormGroup, ReactiveFormsModule } from '@angular/forms';
-import { provideNativeDateAdapter } from '@angular/material/core';
 import { MatDatepickerModule } from '@angular/material/datepicker';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
 import type { HistoryReach, Role, ShareInput } from '@oxbow/contract';
+import { provideDates } from '../look/dates';
 import { HISTORIES, ROLES, endOfDay } from './words';
 import { SharingRoom } from './sharing-room';
 
@@ -33,35 +33,35 @@ export function howOf({ role, history, until }: HowFields): ShareInput {
 @Component({
   selector: 'ox-how',
   imports: [MatDatepickerModule, MatFormFieldModule, MatInputModule, MatSelectModule, ReactiveFormsModule],
-  providers: [provideNativeDateAdapter()],
+  providers: [provideDates()],
   template: `
     <ng-container [formGroup]="fields()">
-      <mat-form-field appearance="outline" subscriptSizing="dynamic">
-        <mat-label>As</mat-label>
+      <mat-form-field class="role" appearance="outline" subscriptSizing="dynamic">
+        <mat-label i18n>As</mat-label>
         <mat-select formControlName="role">
           @for (one of roles; track one.role) {
-            <mat-option [value]="one.role"
+            <mat-option i18n [value]="one.role"
               >{{ one.name }}, who {{ room.isDocument() ? one.may : one.mayWithAll }}</mat-option
             >
           }
         </mat-select>
         @if (fields().controls.role.getError('said'); as said) {
-          <mat-error>This {{ said }}</mat-error>
+          <mat-error i18n>This {{ said }}</mat-error>
         }
       </mat-form-field>
       <mat-form-field appearance="outline" subscriptSizing="dynamic">
-        <mat-label>{{ room.isDocument() ? 'Its history' : 'Their history' }}</mat-label>
+        <mat-label i18n>{!!room.isDocument(), select, true {Its history} other {Their history}}</mat-label>
         <mat-select formControlName="history">
           @for (one of histories; track one.history) {
             <mat-option [value]="one.history">{{ one.name }}</mat-option>
           }
         </mat-select>
         @if (fields().controls.history.getError('said'); as said) {
-          <mat-error>This {{ said }}</mat-error>
+          <mat-error i18n>This {{ said }}</mat-error>
         }
       </mat-form-field>
       <mat-form-field appearance="outline" subscriptSizing="dynamic">
-        <mat-label>Until the end of</mat-label>
+        <mat-label i18n>Until the end of</mat-label>
         <input matInput [matDatepicker]="day" formControlName="until" [min]="today" />
         <mat-datepicker-toggle matIconSuffix [for]="day" />
         <mat-datepicker #day />
@@ -74,6 +74,9 @@ export function howOf({ role, history, until }: HowFields): ShareInput {
     }
     mat-form-field {
       flex: 1 1 200px;
+    }
+    .role {
+      flex: 2 1 360px;
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -11,7 +11,6 @@ import {
 import { FormControl, FormGroup, ReactiveFormsModule, Validators } from '@angular/forms';
 import type { AbstractControl, ValidationErrors } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
-import { provideNativeDateAdapter } from '@angular/material/core';
 import { MatDatepickerModule } from '@angular/material/datepicker';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
@@ -20,6 +19,7 @@ import type { ReadingLink as Link } from '@oxbow/contract';
 import { What } from '../acting/what';
 import { saidOf } from '../api/api';
 import { tryAgain } from '../api/refusals';
+import { provideDates } from '../look/dates';
 import { dayAndTime } from '../look/time';
 import { SharingApi } from './sharing-api';
 import { SharingRoom } from './sharing-room';
@@ -37,7 +37,7 @@ import { endOfDay } from './words';
     MatSelectModule,
     ReactiveFormsModule,
   ],
-  providers: [provideNativeDateAdapter()],
+  providers: [provideDates()],
   templateUrl: './reading-link.html',
   styleUrl: './sharing.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -81,7 +81,9 @@ export class ReadingLink {
 
   protected copy({ address }: Link): void {
     const done = this.clipboard.copy(address);
-    this.room.said.set(done ? 'The address of the reading page is copied.' : `Its address is ${address}`);
+    this.room.said.set(
+      done ? $localize`The address of the reading page is copied.` : $localize`Its address is ${address}`,
+    );
   }
 
   protected make(): void {
@@ -100,7 +102,7 @@ export class ReadingLink {
       () => {
         this.making.set(false);
         this.form.reset();
-        this.done('There is a reading link now; one that was before holds no more.');
+        this.done($localize`There is a reading link now; one that was before holds no more.`);
       },
       this.form,
     );
@@ -109,18 +111,22 @@ export class ReadingLink {
   protected end({ id }: Link): void {
     this.ending.set(false);
     this.room.doing(this.api.endLink(this.room.what().id, id), () =>
-      this.done('The reading link holds no more.'),
+      this.done($localize`The reading link holds no more.`),
     );
   }
 
   protected about({ shows, password, until, frames, visits, visited }: Link): string {
     return [
-      shows === 'now' ? 'as it is now' : 'as it was at its latest landmark',
-      password ? 'for whoever knows the password' : 'for anybody who has the link',
-      ...(until ? [`until ${dayAndTime(until)}`] : []),
-      frames.length > 0 ? `in a frame on ${frames.join(', ')}` : 'in no frame of another site',
-      visits === 0 ? 'not visited yet' : `visited ${visits === 1 ? 'once' : `${visits} times`}`,
-      ...(visited ? [`last ${dayAndTime(visited)}`] : []),
+      shows === 'now' ? $localize`as it is now` : $localize`as it was at its latest landmark`,
+      password ? $localize`for whoever knows the password` : $localize`for anybody who has the link`,
+      ...(until ? [$localize`until ${dayAndTime(until)}`] : []),
+      frames.length > 0
+        ? $localize`in a frame on ${frames.join(', ')}`
+        : $localize`in no frame of another site`,
+      visits === 0
+        ? $localize`not visited yet`
+        : $localize`visited ${visits === 1 ? $localize`once` : $localize`${visits} times`}`,
+      ...(visited ? [$localize`last ${dayAndTime(visited)}`] : []),
     ].join('; ');
   }
 

@@ -68,7 +68,9 @@ export class ShareWith {
   );
 
   protected aboutCandidate({ holder, email }: Candidate): string {
-    return { group: 'a group', everybody: 'all but guests', person: email, invited: email }[holder.kind];
+    return { group: $localize`a group`, everybody: $localize`all but guests`, person: email, invited: email }[
+      holder.kind
+    ];
   }
 
   protected share(): void {
@@ -86,10 +88,10 @@ export class ShareWith {
         this.room.told.set(told);
         this.room.said.set(
           isInvited
-            ? `${email} is nobody here yet, and was invited as a guest; it is theirs as soon as they have come.`
+            ? $localize`${email} is nobody here yet, and was invited as a guest; it is theirs as soon as they have come.`
             : candidate?.holder.kind === 'everybody'
-              ? 'Everybody here has it now.'
-              : `It is shared with ${email}, who was written to.`,
+              ? $localize`Everybody here has it now.`
+              : $localize`It is shared with ${email}, who was written to.`,
         );
         this.directive().resetForm();
         this.how.reset();

@@ -43,8 +43,12 @@ export class Shares {
   protected readonly roleName = roleName;
   protected readonly dayAndTime = dayAndTime;
 
+  protected sentSaid({ sent }: Share): string {
+    return sent ? $localize`Last written to ${dayAndTime(sent)}` : $localize`Not written to yet`;
+  }
+
   protected reach({ history, since, until }: Share): string {
-    const end = until ? `, until ${dayAndTime(until)}` : '';
+    const end = until ? $localize`, until ${dayAndTime(until)}` : '';
     return `${historyName(history, since)}${end}`;
   }
 
@@ -59,7 +63,7 @@ export class Shares {
       this.api.change(this.room.what(), holder.id, input),
       () => {
         this.changing.set(null);
-        this.room.done(`${holder.name} has it as ${roleName(input.role)} now.`);
+        this.room.done($localize`${holder.name} has it as ${roleName(input.role)} now.`);
       },
       this.change,
     );
@@ -67,19 +71,21 @@ export class Shares {
 
   protected sendAgain({ holder }: Share): void {
     this.room.doing(this.api.sendAgain(this.room.what(), holder.id), () =>
-      this.room.done(`${holder.name} was written to again.`),
+      this.room.done($localize`${holder.name} was written to again.`),
     );
   }
 
   protected end({ holder }: Share): void {
     this.asked.set(null);
     this.room.doing(this.api.end(this.room.what(), holder.id), () =>
-      this.room.done(`It is not shared with ${holder.name} any more.`),
+      this.room.done($localize`It is not shared with ${holder.name} any more.`),
     );
   }
 
   protected endAll(): void {
     this.asked.set(null);
-    this.room.doing(this.api.endAll(this.room.what()), () => this.room.done('Only its owners have it now.'));
+    this.room.doing(this.api.endAll(this.room.what()), () =>
+      this.room.done($localize`Only its owners have it now.`),
+    );
   }
 }

@@ -40,6 +40,9 @@ export class Sharing {
   protected readonly room = inject(SharingRoom);
   private readonly people = inject(Store).selectSignal(session.selectPeopleById);
   protected readonly back = computed(() => (this.kind() === 'documents' ? ['/documents', this.id()] : ['/']));
+  protected readonly wayBack = computed(() =>
+    this.room.isDocument() ? $localize`To the document` : $localize`To the shelf`,
+  );
   protected readonly colourOf = colourOf;
   protected readonly dayAndTime = dayAndTime;
   protected readonly roleName = roleName;
@@ -66,6 +69,6 @@ export class Sharing {
   }
 
   protected eventSaid(event: SharingEvent): string {
-    return `${this.people().get(event.by)?.name ?? 'Somebody'} ${eventSaid(event)}`;
+    return `${this.people().get(event.by)?.name ?? $localize`Somebody`} ${eventSaid(event)}`;
   }
 }

@@ -9,17 +9,32 @@ export const ROLES: readonly {
   readonly may: string;
   readonly mayWithAll: string;
 }[] = [
-  { role: 'viewer', name: 'Viewer', may: 'reads', mayWithAll: 'reads all of it' },
-  { role: 'commenter', name: 'Commenter', may: 'reads and comments', mayWithAll: 'reads and comments' },
-  { role: 'editor', name: 'Editor', may: 'reads and writes', mayWithAll: 'writes and puts documents in' },
-  { role: 'owner', name: 'Owner', may: 'writes and shares it', mayWithAll: 'shares, renames and deletes it' },
+  { role: 'viewer', name: $localize`Viewer`, may: $localize`reads`, mayWithAll: $localize`reads all of it` },
+  {
+    role: 'commenter',
+    name: $localize`Commenter`,
+    may: $localize`reads and comments`,
+    mayWithAll: $localize`reads and comments`,
+  },
+  {
+    role: 'editor',
+    name: $localize`Editor`,
+    may: $localize`reads and writes`,
+    mayWithAll: $localize`writes and puts documents in`,
+  },
+  {
+    role: 'owner',
+    name: $localize`Owner`,
+    may: $localize`writes and shares it`,
+    mayWithAll: $localize`shares, renames and deletes it`,
+  },
 ];
 
 /** How far back somebody may look. */
 export const HISTORIES: readonly { readonly history: HistoryReach; readonly name: string }[] = [
-  { history: 'all', name: 'From the beginning' },
-  { history: 'since', name: 'From the day of the share on' },
-  { history: 'none', name: 'Only as it is now' },
+  { history: 'all', name: $localize`From the beginning` },
+  { history: 'since', name: $localize`From the day of the share on` },
+  { history: 'none', name: $localize`Only as it is now` },
 ];
 
 /** A role by name. */
@@ -29,52 +44,59 @@ export function roleName(role: Role | null): string {
 
 /** How far back somebody may look, in words. */
 export function historyName(history: HistoryReach | null, since: string | null): string {
-  if (history === 'none') return 'sees it only as it is now';
+  if (history === 'none') return $localize`sees it only as it is now`;
   if (history === 'since')
-    return since ? `sees its history from ${dayAndTime(since)} on` : 'from that day on';
-  return 'sees all of its history';
+    return since ? $localize`sees its history from ${dayAndTime(since)} on` : $localize`from that day on`;
+  return $localize`sees all of its history`;
 }
 
 /** What a share is with, where that is nobody by name. */
 export function holderKind({ kind }: Holder): string {
-  return { person: '', group: 'group', everybody: 'but no guests', invited: 'invited' }[kind];
+  return {
+    person: '',
+    group: $localize`group`,
+    everybody: $localize`but no guests`,
+    invited: $localize`invited`,
+  }[kind];
 }
 
 /** The way in which somebody has a document, in words. */
 export function wayName({ holder, through }: Having): string {
   const ways = {
-    person: 'by name',
-    group: `as one of ${holder.name}`,
-    everybody: 'as everybody here',
-    invited: 'by invitation',
+    person: $localize`by name`,
+    group: $localize`as one of ${holder.name}`,
+    everybody: $localize`as everybody here`,
+    invited: $localize`by invitation`,
   };
-  return ways[holder.kind] + (through ? `, through the collection ${through.name}` : '');
+  return ways[holder.kind] + (through ? $localize`, through the collection ${through.name}` : '');
 }
 
 /** What happened to who has something, in words. */
 export function eventSaid(event: SharingEvent): string {
   const { holder } = event;
-  const whom = holder?.kind === 'everybody' ? 'everybody here' : (holder?.name ?? '');
-  const reach = { all: '', since: ', from that day on', none: ', only as it is now' }[event.history ?? 'all'];
+  const whom = holder?.kind === 'everybody' ? $localize`everybody here` : (holder?.name ?? '');
+  const reach = { all: '', since: $localize`, from that day on`, none: $localize`, only as it is now` }[
+    event.history ?? 'all'
+  ];
   switch (event.kind) {
     case 'shared':
-      return `shared it with ${whom}, as ${roleName(event.role)}${reach}`;
+      return $localize`shared it with ${whom}, as ${roleName(event.role)}${reach}`;
     case 'changed':
-      return `let ${whom} have it as ${roleName(event.role)}${reach}`;
+      return $localize`let ${whom} have it as ${roleName(event.role)}${reach}`;
     case 'ended':
-      return `stopped sharing it with ${whom}`;
+      return $localize`stopped sharing it with ${whom}`;
     case 'sent':
-      return `wrote to ${whom} about it again`;
+      return $localize`wrote to ${whom} about it again`;
     case 'joined':
-      return `came, invited as ${event.email}`;
+      return $localize`came, invited as ${event.email}`;
     case 'linked':
-      return 'made a reading link';
+      return $localize`made a reading link`;
     case 'unlinked':
-      return 'ended the reading link';
+      return $localize`ended the reading link`;
     case 'binned':
-      return 'put it in the bin';
+      return $localize`put it in the bin`;
     case 'putBack':
-      return 'put it back out of the bin';
+      return $localize`put it back out of the bin`;
   }
 }
 

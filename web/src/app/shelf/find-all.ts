@@ -27,25 +27,28 @@ interface Found {
     <form class="search" (ngSubmit)="asked.set(words.trim())">
       <input
         name="words"
+        i18n-name
         type="search"
         [(ngModel)]="words"
         (search)="asked.set(words.trim())"
         placeholder="Find words in every version, or a landmark by name"
+        i18n-placeholder
         aria-label="Find words in every version, or a landmark"
+        i18n-aria-label
       />
-      <button matButton="outlined" type="submit">Find</button>
+      <button i18n matButton="outlined" type="submit">Find</button>
       @if (asked()) {
-        <button matButton type="button" (click)="clear()">Show the shelf</button>
+        <button i18n matButton type="button" (click)="clear()">Show the shelf</button>
       }
     </form>
     @if (found.isLoading()) {
-      <mat-progress-bar mode="indeterminate" aria-label="Looking through every version" />
+      <mat-progress-bar mode="indeterminate" aria-label="Looking through every version" i18n-aria-label />
     }
     @if (found.error(); as error) {
       <p class="trouble" role="alert">{{ saidOf(error) }}</p>
     }
     @if (asked() && found.hasValue() && found.value(); as all) {
-      <section aria-label="What was found">
+      <section aria-label="What was found" i18n-aria-label>
         @for (landmark of all.landmarks; track landmark.id) {
           <article>
             <a
@@ -53,7 +56,7 @@ interface Found {
               class="landmark"
               >{{ landmark.name }}</a
             >
-            <span class="soft">in {{ landmark.title }}, named {{ dayAndTime(landmark.at) }}</span>
+            <span i18n class="soft">in {{ landmark.title }}, named {{ dayAndTime(landmark.at) }}</span>
             <p>{{ landmark.note }}</p>
           </article>
         }
@@ -73,7 +76,7 @@ interface Found {
                   ><mark>{{ one.match }}</mark
                   ><span class="soft">{{ one.after }} …</span>
                   @if (one.went; as went) {
-                    <span class="soft note">
+                    <span i18n class="soft note">
                       taken out by <ox-who [id]="went.by" [people]="people()" /> {{ dayAndTime(went.at) }}
                     </span>
                   }
@@ -83,18 +86,24 @@ interface Found {
           </article>
         }
         @if (next()) {
-          <button matButton="outlined" type="button" [disabled]="adding()" (click)="more()">
+          <button i18n matButton="outlined" type="button" [disabled]="adding()" (click)="more()">
             Show more documents
           </button>
           @if (adding()) {
-            <mat-progress-bar mode="indeterminate" aria-label="Looking through more documents" />
+            <mat-progress-bar
+              mode="indeterminate"
+              aria-label="Looking through more documents"
+              i18n-aria-label
+            />
           }
           @if (trouble()) {
             <p class="trouble" role="alert">{{ trouble() }}</p>
           }
         }
         @if (all.landmarks.length === 0 && all.documents.items.length === 0) {
-          <p role="status">No document you may see ever held “{{ asked() }}”, and no landmark is named so.</p>
+          <p i18n role="status">
+            No document you may see ever held “{{ asked() }}”, and no landmark is named so.
+          </p>
         }
       </section>
     }
@@ -166,6 +175,6 @@ export class FindAll {
   protected when({ moments, terms }: FoundInTime): string {
     const times = terms.reduce((sum, { total }) => sum + total, 0);
     const now = moments.some(([, went]) => went === 0);
-    return `${now ? 'there now' : 'there once, not now'}; ${times === 1 ? 'came about once' : `came about ${times} times`}`;
+    return `${now ? $localize`there now` : $localize`there once, not now`}; ${times === 1 ? $localize`came about once` : $localize`came about ${times} times`}`;
   }
 }

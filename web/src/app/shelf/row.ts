@@ -38,21 +38,24 @@ export class ShelfRow {
   protected readonly fillable = this.store.selectSignal(shelf.selectFillable);
   protected readonly writes = writes;
   protected readonly dayAndTime = dayAndTime;
+  protected readonly favouriteSaid = computed(() =>
+    this.favourite() ? $localize`Take it off your favourites` : $localize`Make it a favourite`,
+  );
   protected readonly changed = computed(() => {
     const { changedAt, changedBy } = this.document();
-    const who = changedBy === this.me()?.id ? 'you' : this.nameOf(changedBy);
-    return `last changed by ${who}, ${this.now.ago(changedAt)}`;
+    const who = changedBy === this.me()?.id ? $localize`you` : this.nameOf(changedBy);
+    return $localize`last changed by ${who}, ${this.now.ago(changedAt)}`;
   });
   /** What others wrote since one last looked, in words. */
   protected readonly fresh = computed(() => {
     const { people, sittings, wordsIn, wordsOut } = this.document().fresh;
     const names = people.map((id) => this.nameOf(id)).join(', ');
-    const count = sittings === 1 ? '1 sitting' : `${sittings} sittings`;
-    return `New to you: ${count} by ${names}, +${wordsIn} −${wordsOut} words`;
+    const count = sittings === 1 ? $localize`1 sitting` : $localize`${sittings} sittings`;
+    return $localize`New to you: ${count} by ${names}, +${wordsIn} −${wordsOut} words`;
   });
 
   protected nameOf(person: string): string {
-    return this.people().get(person)?.name ?? 'somebody';
+    return this.people().get(person)?.name ?? $localize`somebody`;
   }
 
   protected move(collection: string | null): void {

@@ -16,16 +16,16 @@ import type { Order, Selection } from './arranging';
 import { Browsing } from './browsing';
 
 const SELECTED: readonly (readonly [Selection, string])[] = [
-  ['all', 'All'],
-  ['favourites', 'Favourites'],
-  ['recent', 'Recent'],
-  ['new', 'New to me'],
+  ['all', $localize`All`],
+  ['favourites', $localize`Favourites`],
+  ['recent', $localize`Recent`],
+  ['new', $localize`New to me`],
 ];
 const ORDERED: readonly Chosen<Order>[] = [
-  ['changed', 'Last changed'],
-  ['title', 'Title'],
-  ['made', 'Last made'],
-  ['new', 'Most that is new'],
+  ['changed', $localize`Last changed`],
+  ['title', $localize`Title`],
+  ['made', $localize`Last made`],
+  ['new', $localize`Most that is new`],
 ];
 
 /** Narrows and orders the shelf, and says how close its lines stand. */
@@ -35,9 +35,10 @@ const ORDERED: readonly Chosen<Order>[] = [
   templateUrl: './shelf-tools.html',
   styleUrl: './shelf-tools.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
-  host: { role: 'group', 'aria-label': 'Which documents are shown' },
+  host: { role: 'group', '[attr.aria-label]': 'ownName' },
 })
 export class ShelfTools {
+  protected readonly ownName = $localize`Which documents are shown`;
   readonly boards = input.required<readonly Board[]>();
   readonly documents = input.required<readonly DocumentSummary[]>();
   /** How many documents are shown. */
@@ -54,10 +55,12 @@ export class ShelfTools {
   /** Kinds of document there are, where there is more than one. */
   protected readonly kinds = computed((): Chosen<string>[] => {
     const kinds = [...new Set(this.documents().map(({ kind }) => kind))];
-    return kinds.length > 1 ? [['', 'Of every kind'], ...kinds.map((one): Chosen<string> => [one, one])] : [];
+    return kinds.length > 1
+      ? [['', $localize`Of every kind`], ...kinds.map((one): Chosen<string> => [one, one])]
+      : [];
   });
   protected readonly collections = computed((): Chosen<string>[] => [
-    ['', 'In every collection'],
+    ['', $localize`In every collection`],
     ...this.boards().map(({ id, name }): Chosen<string> => [id ?? 'none', name]),
   ]);
   /** Whoever wrote in one of the documents. */
@@ -70,7 +73,10 @@ export class ShelfTools {
     );
     const people = [...ids].flatMap((id) => this.people().get(id) ?? []);
     people.sort((a, b) => a.name.localeCompare(b.name));
-    return [['', 'By anybody'], ...people.map(({ id, name }): Chosen<string> => [id, `By ${name}`])];
+    return [
+      ['', $localize`By anybody`],
+      ...people.map(({ id, name }): Chosen<string> => [id, $localize`By ${name}`]),
+    ];
   });
 
   protected lines(dense: boolean): void {

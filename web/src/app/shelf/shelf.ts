@@ -119,7 +119,7 @@ export class Shelf {
   private target: DocumentSummary | null = null;
   protected readonly count = computed(() => {
     const count = this.documents().length;
-    return count === 1 ? '1 document' : `${count} documents`;
+    return count === 1 ? $localize`1 document` : $localize`${count} documents`;
   });
   protected readonly dense = computed(() => this.me()?.preferences.dense ?? false);
   protected readonly favourites = computed(() => new Set(this.me()?.preferences.favourites ?? []));
@@ -169,7 +169,7 @@ export class Shelf {
     this.naming.set(null);
     if (!name || naming === null) return;
     if (naming === 'document')
-      await this.during('Making the document', async () =>
+      await this.during($localize`Making the document`, async () =>
         this.enter(await firstValueFrom(this.api.createDocument(name, null))),
       );
     else
@@ -193,7 +193,7 @@ export class Shelf {
 
   /** Puts a document in the bin; it can be put back at once. */
   protected async bin(document: DocumentSummary): Promise<void> {
-    await this.during(`Putting ${document.title} in the bin`, async () => {
+    await this.during($localize`Putting ${document.title} in the bin`, async () => {
       await firstValueFrom(this.api.bin(document.id));
       this.store.dispatch(ShelfEvents.documentGone({ id: document.id }));
       this.binned.set(document);
@@ -202,7 +202,7 @@ export class Shelf {
 
   protected async unbin(document: DocumentSummary): Promise<void> {
     this.binned.set(null);
-    await this.during(`Putting ${document.title} back`, async () => {
+    await this.during($localize`Putting ${document.title} back`, async () => {
       const back = await firstValueFrom(this.api.putBack(document.id));
       this.store.dispatch(ShelfEvents.documentArrived({ document: back }));
     });
@@ -246,13 +246,13 @@ export class Shelf {
 
   private async taken(file: File, document: DocumentSummary | null): Promise<void> {
     if (!document) {
-      await this.during(`Importing ${file.name}`, async () => {
+      await this.during($localize`Importing ${file.name}`, async () => {
         const made = await this.filing.bringIn(file);
         if (made) await this.enter(made);
       });
       return;
     }
-    await this.during(`Importing ${file.name} into ${document.title}`, async () => {
+    await this.during($localize`Importing ${file.name} into ${document.title}`, async () => {
       const outcome = await this.filing.onTop(file, document);
       if (!outcome) return;
       const { seq } = outcome;

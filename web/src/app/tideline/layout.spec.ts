@@ -49,7 +49,7 @@ describe('the layout of the tideline', () => {
       expect(part.x).toBeGreaterThanOrEqual(
         i === 0 ? 0 : (parts[i - 1]?.x ?? 0) + (parts[i - 1]?.width ?? 0) - 0.01,
       );
-    expect(folds.map((fold) => fold.label)).toContain('3 wk');
+    expect(folds.map((fold) => fold.label)).toContain('3w');
   });
 
   it('steps through the ends of its bars, and finds the place of each again', () => {

@@ -1,7 +1,7 @@
 import type { Sitting, Trace } from '@oxbow/core/history';
 import { longerSittings, single, sittings } from '@oxbow/core/history';
-import { format, isSameYear } from 'date-fns';
-import { gapLength } from '../look/time';
+import { isSameYear } from 'date-fns';
+import { dayAndMinute, dayOfYear, gapLength, monthAndYear, monthOfYear } from '../look/time';
 
 /** A stretch of a history by seq, both ends included. */
 export interface Range {
@@ -47,19 +47,19 @@ const TICK_SPACE = 64;
 
 /** Names of the grains, for people. */
 const GRAIN_NAMES: Record<number, string> = {
-  0: 'by edit',
-  [20 * SECOND]: 'by burst of writing',
-  [2 * MINUTE]: 'by passage of writing',
-  [10 * MINUTE]: 'by sitting',
-  [HOUR]: 'by longer sitting',
-  [6 * HOUR]: 'by half day',
-  [DAY]: 'by day',
-  [3 * DAY]: 'by few days',
-  [14 * DAY]: 'by weeks',
+  0: $localize`by edit`,
+  [20 * SECOND]: $localize`by burst of writing`,
+  [2 * MINUTE]: $localize`by passage of writing`,
+  [10 * MINUTE]: $localize`by sitting`,
+  [HOUR]: $localize`by longer sitting`,
+  [6 * HOUR]: $localize`by half day`,
+  [DAY]: $localize`by day`,
+  [3 * DAY]: $localize`by few days`,
+  [14 * DAY]: $localize`by weeks`,
 };
 
 export function grainName(grain: number): string {
-  return GRAIN_NAMES[grain] ?? 'by sitting';
+  return GRAIN_NAMES[grain] ?? $localize`by sitting`;
 }
 
 /** A history with its sittings at every grain, each made when first needed, from those of the grain below it. */
@@ -169,8 +169,8 @@ function foldedGaps(groups: readonly Sitting[], grain: number, width: number): S
 
 function ticksOf(bars: readonly Bar[], grain: number): Tick[] {
   const label = (at: number): string => {
-    if (grain >= DAY) return format(at, isSameYear(at, Date.now()) ? 'MMM' : 'MMM yyyy');
-    return format(at, grain >= 10 * MINUTE ? 'd MMM' : 'd MMM HH:mm');
+    if (grain >= DAY) return isSameYear(at, Date.now()) ? monthOfYear(at) : monthAndYear(at);
+    return grain >= 10 * MINUTE ? dayOfYear(at) : dayAndMinute(at);
   };
   const ticks: Tick[] = [];
   let last = '';

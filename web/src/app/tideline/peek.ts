@@ -28,7 +28,7 @@ const serializer = DOMSerializer.fromSchema(textSchema);
 @Component({
   selector: 'ox-peek',
   template: `
-    <p class="when">{{ when() || 'a moment …' }}</p>
+    <p i18n class="when">{!!when(), select, true {{{ when() }}} other {a moment …}}</p>
     <div class="clip" aria-hidden="true"><div #page class="page-text small"></div></div>
   `,
   styleUrl: './peek.scss',
@@ -74,7 +74,7 @@ export class Peek {
     page.replaceChildren(serializer.serializeFragment(Fragment.fromArray(blocks)));
     for (const image of page.querySelectorAll('img')) image.remove();
     this.when.set(
-      `${moment.version === null ? '' : `Version ${moment.version}, `}${fullTime(moment.at)}, ${moment.words} words`,
+      $localize`${moment.version === null ? '' : $localize`Version ${moment.version}, `}${fullTime(moment.at)}, ${moment.words} words`,
     );
   }
 }

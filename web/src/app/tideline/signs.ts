@@ -68,30 +68,30 @@ export function signsOf(layout: Layout, causes: ReadonlyMap<number, Cause>): Sig
 function signOf(cause: Cause): Pick<Sign, 'kind' | 'label'> | null {
   switch (cause.kind) {
     case 'erasure':
-      return { kind: 'erasure', label: 'text erased by an owner' };
+      return { kind: 'erasure', label: $localize`text erased by an owner` };
     case 'thinning':
-      return { kind: 'erasure', label: 'versions thinned out by a rule' };
+      return { kind: 'erasure', label: $localize`versions thinned out by a rule` };
     case 'restore':
       return {
         kind: 'restore',
-        label: `restored ${cause.number ? `version ${cause.number}` : 'an earlier moment'}`,
+        label: $localize`restored ${cause.number ? $localize`version ${cause.number}` : $localize`an earlier moment`}`,
       };
     case 'takeBack':
-      return { kind: 'restore', label: 'a change taken back' };
+      return { kind: 'restore', label: $localize`a change taken back` };
     case 'carry':
-      return { kind: 'restore', label: 'something carried forward' };
+      return { kind: 'restore', label: $localize`something carried forward` };
     case 'assembly':
-      return { kind: 'assembly', label: 'assembled from two moments' };
+      return { kind: 'assembly', label: $localize`assembled from two moments` };
     case 'filing':
-      return { kind: 'filing', label: `filed ${cause.file}` };
+      return { kind: 'filing', label: $localize`filed ${cause.file}` };
     case 'copy':
-      return { kind: 'filing', label: `copied from ${cause.title}` };
+      return { kind: 'filing', label: $localize`copied from ${cause.title}` };
     case 'merge':
-      return { kind: 'filing', label: `brought home from ${cause.title}` };
+      return { kind: 'filing', label: $localize`brought home from ${cause.title}` };
     case 'title':
-      return { kind: 'title', label: `title changed from “${cause.before}” to “${cause.after}”` };
+      return { kind: 'title', label: $localize`title changed from “${cause.before}” to “${cause.after}”` };
     case 'collection':
-      return { kind: 'title', label: 'moved to another collection' };
+      return { kind: 'title', label: $localize`moved to another collection` };
     default:
       return null;
   }
@@ -103,7 +103,9 @@ export function arcsOf(layout: Layout, causes: ReadonlyMap<number, Cause>): Arc[
   const arcs: Arc[] = [];
   for (const [seq, cause] of causes) {
     if (cause.kind !== 'restore' || seq < first || seq > last) continue;
-    const label = cause.number ? `brings back version ${cause.number}` : 'brings back an earlier moment';
+    const label = cause.number
+      ? $localize`brings back version ${cause.number}`
+      : $localize`brings back an earlier moment`;
     arcs.push({ from: placeOf(layout, seq), to: placeOf(layout, cause.moment), label });
   }
   return arcs.slice(-ARCS);

@@ -100,9 +100,9 @@ export class Tideline {
   protected readonly title = computed(() => {
     const bars = this.layout().bars;
     const [first, last] = [bars[0]?.sitting, bars.at(-1)?.sitting];
-    if (!first || !last) return 'nothing written yet';
-    const end = last.last === this.head() ? 'now' : dayAndTime(last.to);
-    return `${dayAndTime(first.from)} to ${end}, ${this.grain()}`;
+    if (!first || !last) return $localize`nothing written yet`;
+    const end = last.last === this.head() ? $localize`now` : dayAndTime(last.to);
+    return $localize`${dayAndTime(first.from)} to ${end}, ${this.grain()}`;
   });
   protected readonly columns = computed(() => {
     const layout = this.layout();
@@ -140,9 +140,9 @@ export class Tideline {
       bars.reduce((sum, { sitting }) => sum + sitting[side], 0);
     const busiest = [...bars].sort((a, b) => b.sitting.wordsIn - a.sitting.wordsIn)[0];
     return [
-      `${bars.length} bars from ${this.title()}; ${total('wordsIn')} words in and ${total('wordsOut')} words out.`,
-      ...(busiest ? [`The fullest bar is ${this.describe(busiest.sitting)}.`] : []),
-      ...this.posts().map(({ landmark }) => `Landmark ${landmark.name}.`),
+      $localize`${bars.length} bars from ${this.title()}; ${total('wordsIn')} words in and ${total('wordsOut')} words out.`,
+      ...(busiest ? [$localize`The fullest bar is ${this.describe(busiest.sitting)}.`] : []),
+      ...this.posts().map(({ landmark }) => $localize`Landmark ${landmark.name}.`),
       ...this.signs().map(({ label }) => `${label.charAt(0).toUpperCase()}${label.slice(1)}.`),
     ].join(' ');
   });
@@ -162,9 +162,21 @@ export class Tideline {
 
   private describe(sitting: Sitting): string {
     const names = sitting.shares
-      .map((share) => this.people().get(share.author)?.name ?? 'somebody')
+      .map((share) => this.people().get(share.author)?.name ?? $localize`somebody`)
       .join(', ');
-    return `${fullTime(sitting.to)}: ${names}, +${sitting.wordsIn} −${sitting.wordsOut} words`;
+    return $localize`${fullTime(sitting.to)}\: ${names}, +${sitting.wordsIn} −${sitting.wordsOut} words`;
+  }
+
+  protected landmarkSaid({ name, note }: Landmark): string {
+    return note ? `${name}: ${note}` : name;
+  }
+
+  protected gapSaid(length: string): string {
+    return $localize`${length} without a word`;
+  }
+
+  protected hereSaid(name: string): string {
+    return $localize`${name} has this document open`;
   }
 
   protected momentLabel(seq: number): string {
@@ -173,8 +185,8 @@ export class Tideline {
     const landmark = this.landmarks().find((one) => one.seq === seq);
     const name = landmark ? `${landmark.name}, ` : '';
     return trace
-      ? `${name}${fullTime(trace.at)}, ${this.people().get(trace.author)?.name ?? 'somebody'}`
-      : `${name}the blank beginning`;
+      ? `${name}${fullTime(trace.at)}, ${this.people().get(trace.author)?.name ?? $localize`somebody`}`
+      : $localize`${name}the blank beginning`;
   }
 
   /** Picking a bar puts Later at its end and Earlier on the moment before it. */

@@ -112,8 +112,8 @@ describe('comparing in a web worker', () => {
       reports.push(report),
     );
     const said = reports.flatMap((report) => ('progress' in report ? [report.progress] : []));
-    expect(said[0]).toContain('Reading');
+    expect(said[0]).toBeNull();
     expect(said.length).toBeGreaterThan(2);
-    expect(said.at(-1)).toBe('Comparing … 100 %');
+    expect(said.at(-1)).toBe(100);
   });
 });

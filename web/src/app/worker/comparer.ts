@@ -29,28 +29,28 @@ export class Comparer {
   async file(task: Without<FileTask>): Promise<FileCompared> {
     const report = await this.run({ ...task, kind: 'file', id: this.next++ });
     if ('compared' in report) return report.compared;
-    throw new Error('trouble' in report ? report.trouble : 'The comparison was broken off.');
+    throw new Error('trouble' in report ? report.trouble : $localize`The comparison was broken off.`);
   }
 
   /** What a file holds beside its text. Rejects with why it cannot be read. */
   async about(task: Without<ReadTask>): Promise<FileAbout> {
     const report = await this.run({ ...task, kind: 'read', id: this.next++ });
     if ('about' in report) return report.about;
-    throw new Error('trouble' in report ? report.trouble : 'The file could not be read.');
+    throw new Error('trouble' in report ? report.trouble : $localize`The file could not be read.`);
   }
 
   /** A comparison as a file. */
   async redline(task: Without<RedlineTask>): Promise<Uint8Array<ArrayBuffer>> {
     const report = await this.run({ ...task, kind: 'redline', id: this.next++ });
     if ('redline' in report) return report.redline;
-    throw new Error('trouble' in report ? report.trouble : 'The file could not be made.');
+    throw new Error('trouble' in report ? report.trouble : $localize`The file could not be made.`);
   }
 
   /** The document that decisions about changes make, as ProseMirror JSON. */
   async assemble(task: Without<AssembleTask>): Promise<unknown> {
     const report = await this.run({ ...task, kind: 'assemble', id: this.next++ });
     if ('assembled' in report) return report.assembled;
-    throw new Error('trouble' in report ? report.trouble : 'It could not be put together.');
+    throw new Error('trouble' in report ? report.trouble : $localize`It could not be put together.`);
   }
 
   /** Breaks off whatever is under way. */
@@ -58,7 +58,7 @@ export class Comparer {
     this.worker?.terminate();
     this.worker = null;
     this.doing.set('');
-    for (const { fail } of this.waiting.values()) fail(new Error('The comparison was broken off.'));
+    for (const { fail } of this.waiting.values()) fail(new Error($localize`The comparison was broken off.`));
     this.waiting.clear();
   }
 
@@ -73,7 +73,7 @@ export class Comparer {
   private begin(): Worker {
     const worker = new Worker(new URL('./compare.worker', import.meta.url), { type: 'module' });
     worker.addEventListener('message', ({ data }: MessageEvent<Report>) => {
-      if ('progress' in data) return this.doing.set(data.progress);
+      if ('progress' in data) return this.doing.set(progressSaid(data.progress));
       this.doing.set('');
       this.waiting.get(data.id)?.done(data);
       this.waiting.delete(data.id);
@@ -81,4 +81,8 @@ export class Comparer {
     worker.addEventListener('error', () => this.cancel());
     return worker;
   }
+}
+
+function progressSaid(percent: number | null): string {
+  return percent === null ? $localize`Reading the file …` : $localize`Comparing … ${percent} %`;
 }

@@ -63,9 +63,9 @@ export interface FileCompared {
   readonly about: FileAbout | null;
 }
 
-/** What the worker says of a task: how far it is, what came of it, or why nothing did. */
+/** What the worker says of a task: how far it is in per cent, null while a file is read, what came of it, or why nothing did. */
 export type Report =
-  | { readonly id: number; readonly progress: string }
+  | { readonly id: number; readonly progress: number | null }
   | { readonly id: number; readonly compared: FileCompared }
   | { readonly id: number; readonly about: FileAbout }
   | { readonly id: number; readonly redline: Uint8Array<ArrayBuffer> }

@@ -58,7 +58,7 @@ function compareFile(task: FileTask, say: (report: Report) => void): void {
   const comparison = compare(Node.fromJSON(textSchema, earlier), later, {
     tell: (share) => {
       const percent = Math.floor(share * 10) * 10;
-      if (percent > told) say({ id, progress: `Comparing … ${(told = percent)} %` });
+      if (percent > told) say({ id, progress: (told = percent) });
     },
   });
   say({
@@ -76,7 +76,7 @@ function compareFile(task: FileTask, say: (report: Report) => void): void {
 }
 
 function read({ id, name, bytes }: FileTask | ReadTask, say: (report: Report) => void): Reading {
-  say({ id, progress: 'Reading the file …' });
+  say({ id, progress: null });
   return readFile(formatOfFile(name), bytes);
 }
 

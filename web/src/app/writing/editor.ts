@@ -117,7 +117,7 @@ export class Editor {
         attributes: {
           role: 'textbox',
           'aria-multiline': 'true',
-          'aria-label': 'The document',
+          'aria-label': $localize`The document`,
           spellcheck: 'true',
         },
         dispatchTransaction: (tr) => {
@@ -194,7 +194,7 @@ export class Editor {
       return this.clean?.(html) ?? html;
     } catch (error) {
       if (!(error instanceof FormatError)) throw error;
-      this.live.said.next(`What was copied cannot be put in. ${error.message}`);
+      this.live.said.next($localize`What was copied cannot be put in. ${error.message}`);
       return '';
     }
   }

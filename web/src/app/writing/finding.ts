@@ -38,29 +38,35 @@ import type { EditorView } from 'prosemirror-view';
       (keydown.escape)="closed.emit()"
       role="search"
       aria-label="Find and replace"
+      i18n-aria-label
     >
       <input
         #field
         formControlName="search"
         placeholder="Find on this page"
+        i18n-placeholder
         aria-label="Find on this page"
+        i18n-aria-label
         autocomplete="off"
       />
       <span class="count" role="status">{{ count() }}</span>
-      <button matButton="outlined" type="button" [disabled]="matches().length === 0" (click)="go(-1)">
+      <button i18n matButton="outlined" type="button" [disabled]="matches().length === 0" (click)="go(-1)">
         Previous
       </button>
-      <button matButton="outlined" type="submit" [disabled]="matches().length === 0">Next</button>
-      <mat-checkbox formControlName="caseSensitive">Match case</mat-checkbox>
-      <mat-checkbox formControlName="wholeWord">Whole words</mat-checkbox>
+      <button i18n matButton="outlined" type="submit" [disabled]="matches().length === 0">Next</button>
+      <mat-checkbox i18n formControlName="caseSensitive">Match case</mat-checkbox>
+      <mat-checkbox i18n formControlName="wholeWord">Whole words</mat-checkbox>
       @if (writable()) {
         <input
           formControlName="replace"
           placeholder="Replace with"
+          i18n-placeholder
           aria-label="Replace with"
+          i18n-aria-label
           autocomplete="off"
         />
         <button
+          i18n
           matButton="outlined"
           type="button"
           [disabled]="matches().length === 0"
@@ -69,6 +75,7 @@ import type { EditorView } from 'prosemirror-view';
           Replace
         </button>
         <button
+          i18n
           matButton="outlined"
           type="button"
           [disabled]="matches().length === 0"
@@ -77,7 +84,7 @@ import type { EditorView } from 'prosemirror-view';
           Replace all
         </button>
       }
-      <button matButton type="button" (click)="closed.emit()">Close</button>
+      <button i18n matButton type="button" (click)="closed.emit()">Close</button>
     </form>
   `,
   styleUrl: './finding.scss',
@@ -108,8 +115,8 @@ export class Finding {
       this.matches().findIndex((one) => one.from === from && one.to === to),
       this.matches().length,
     ];
-    if (all === 0) return 'Nothing found';
-    return at < 0 ? `${all} found` : `${at + 1} of ${all}`;
+    if (all === 0) return $localize`Nothing found`;
+    return at < 0 ? $localize`${all} found` : $localize`${at + 1} of ${all}`;
   });
 
   constructor() {

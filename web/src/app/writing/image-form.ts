@@ -29,26 +29,27 @@ const WIDEST = 2000;
       (ngSubmit)="set()"
       (keydown.escape)="closed.emit()"
       aria-label="This image"
+      i18n-aria-label
       novalidate
     >
       <mat-form-field appearance="outline" subscriptSizing="dynamic">
-        <mat-label>Caption, shown below it</mat-label>
+        <mat-label i18n>Caption, shown below it</mat-label>
         <input matInput #field formControlName="caption" [attr.maxlength]="longest" autocomplete="off" />
       </mat-form-field>
       <mat-form-field appearance="outline" subscriptSizing="dynamic">
-        <mat-label>What it shows, for whoever cannot see it</mat-label>
+        <mat-label i18n>What it shows, for whoever cannot see it</mat-label>
         <textarea matInput formControlName="alt" rows="2" maxlength="1000"></textarea>
       </mat-form-field>
       <mat-form-field appearance="outline" subscriptSizing="dynamic">
-        <mat-label>Width in pixels, empty for its own</mat-label>
+        <mat-label i18n>Width in pixels, empty for its own</mat-label>
         <input matInput type="number" formControlName="width" min="16" [attr.max]="widest" step="10" />
         @if (form.controls.width.invalid) {
-          <mat-error>A width from 16 to {{ widest }}, in whole pixels</mat-error>
+          <mat-error i18n>A width from 16 to {{ widest }}, in whole pixels</mat-error>
         }
       </mat-form-field>
       <div class="ends">
-        <button matButton type="button" (click)="closed.emit()">Cancel</button>
-        <button matButton="filled" type="submit">Set</button>
+        <button i18n matButton type="button" (click)="closed.emit()">Cancel</button>
+        <button i18n matButton="filled" type="submit">Set</button>
       </div>
     </form>
   `,

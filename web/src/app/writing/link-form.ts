@@ -22,25 +22,26 @@ import type { Stretch } from './links';
   selector: 'ox-link-form',
   imports: [FormsModule, MatButtonModule, MatFormFieldModule, MatInputModule, ReactiveFormsModule],
   template: `
-    <form (ngSubmit)="set()" (keydown.escape)="closed.emit()" aria-label="Link" novalidate>
+    <form (ngSubmit)="set()" (keydown.escape)="closed.emit()" aria-label="Link" i18n-aria-label novalidate>
       <mat-form-field appearance="outline" subscriptSizing="dynamic">
-        <mat-label>Address</mat-label>
+        <mat-label i18n>Address</mat-label>
         <input
           matInput
           #field
           [formControl]="href"
           placeholder="https://"
+          i18n-placeholder
           autocomplete="off"
           inputmode="url"
         />
         @if (href.hasError('unsafe')) {
-          <mat-error>Only web, mail and telephone addresses can be linked to</mat-error>
+          <mat-error i18n>Only web, mail and telephone addresses can be linked to</mat-error>
         }
       </mat-form-field>
       <div class="ends">
-        <button matButton type="button" (click)="closed.emit()">Cancel</button>
-        <button matButton="filled" type="submit">
-          {{ href.value.trim() ? 'Set the link' : 'Take the link off' }}
+        <button i18n matButton type="button" (click)="closed.emit()">Cancel</button>
+        <button i18n matButton="filled" type="submit">
+          {!!href.value.trim(), select, true {Set the link} other {Take the link off}}
         </button>
       </div>
     </form>

@@ -77,6 +77,11 @@ export class Outline {
     inject(Acting).offer({ outline: () => this.toggle() });
   }
 
+  protected titleOf({ title, level }: Section): string {
+    if (title) return title;
+    return level ? $localize`A heading without words` : $localize`Before the first heading`;
+  }
+
   protected toggle(): void {
     this.shown.update((shown) => !shown);
     localStorage.setItem(SHOWN, this.shown() ? 'yes' : 'no');

@@ -62,11 +62,13 @@ export class PageSetup {
   private readonly was = inject<Paper>(MAT_DIALOG_DATA);
   protected readonly sizes = Object.entries(PAPERS).map(([size, [width, height]]) => ({
     size: size as PaperSize,
-    told: `${size.replace(/^l/, 'L')}, ${width} × ${height} mm`,
+    told: `${size === 'letter' ? $localize`Letter` : size === 'legal' ? $localize`Legal` : size}, ${width} × ${height} mm`,
   }));
   protected readonly sides = SIDES;
   protected readonly parts = PARTS;
   protected readonly lines = ['header', 'footer'] as const;
+  /** What stands for the numbers in a header or footer. */
+  protected readonly signs = { page: '{page}', pages: '{pages}' };
   protected readonly widest = WIDEST_MARGIN;
   protected readonly form = new FormGroup({
     size: new FormControl<PaperSize>('A4', { nonNullable: true }),
@@ -108,7 +110,7 @@ export class PageSetup {
   /** Puts the number of the page in the middle of the foot, where nothing stands yet. */
   protected number(): void {
     const { middle } = this.form.controls.footer.controls;
-    middle.setValue(`${middle.value} ${PAGE_FIELD} of ${PAGES_FIELD}`.trim());
+    middle.setValue($localize`${middle.value} ${PAGE_FIELD} of ${PAGES_FIELD}`.trim());
   }
 
   protected set(): void {

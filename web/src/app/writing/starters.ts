@@ -40,36 +40,48 @@ const table = (heads: readonly string[], rows: number): Node =>
 /** Beginnings to write on from. */
 export const STARTERS: readonly { readonly name: string; readonly blocks: () => Node[] }[] = [
   {
-    name: 'Minutes',
+    name: $localize`Minutes`,
     blocks: () => [
-      h(1, 'Minutes'),
-      p('Date, place, and who was there'),
-      h(2, 'What was decided'),
+      h(1, $localize`Minutes`),
+      p($localize`Date, place, and who was there`),
+      h(2, $localize`What was decided`),
       list(''),
-      h(2, 'Who does what by when'),
-      table(['Who', 'What', 'By when'], 3),
-      h(2, 'Next meeting'),
+      h(2, $localize`Who does what by when`),
+      table([$localize`Who`, $localize`What`, $localize`By when`], 3),
+      h(2, $localize`Next meeting`),
       p(),
     ],
   },
   {
-    name: 'Report',
+    name: $localize`Report`,
     blocks: () => [
-      h(1, 'Title'),
-      p('What this is about, in three sentences.'),
-      h(2, 'What was found'),
+      h(1, $localize`Title`),
+      p($localize`What this is about, in three sentences.`),
+      h(2, $localize`What was found`),
       p(),
-      h(2, 'What follows from it'),
+      h(2, $localize`What follows from it`),
       p(),
-      h(2, 'What was not looked at'),
+      h(2, $localize`What was not looked at`),
       p(),
     ],
   },
   {
-    name: 'Letter',
-    blocks: () => [p('Place, date'), p(), p('To'), p(), p('Dear'), p(), p(), p('Yours sincerely,')],
+    name: $localize`Letter`,
+    blocks: () => [
+      p($localize`Place, date`),
+      p(),
+      p($localize`To`),
+      p(),
+      p($localize`Dear`),
+      p(),
+      p(),
+      p($localize`Yours sincerely,`),
+    ],
   },
-  { name: 'Check list', blocks: () => [h(1, 'Check list'), p('For whom, and when'), checks('', '', '')] },
+  {
+    name: $localize`Check list`,
+    blocks: () => [h(1, $localize`Check list`), p($localize`For whom, and when`), checks('', '', '')],
+  },
 ];
 
 /** Whether a document has nothing in it yet. */
@@ -85,12 +97,12 @@ export function isBlank({ doc }: EditorState): boolean {
   template: `
     @if (blank()) {
       <div class="begin">
-        <p>
+        <p i18n>
           Write here. Everything is kept as you type, and every moment of it can be opened again: the line
           below grows as you go.
         </p>
         <p class="offers">
-          Or begin with
+          <ng-container i18n>Or begin with</ng-container>
           @for (starter of starters; track starter.name) {
             <button matButton="outlined" type="button" (click)="begin(starter)">{{ starter.name }}</button>
           }

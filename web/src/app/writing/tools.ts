@@ -64,9 +64,15 @@ const ICONS: Readonly<Record<string, string>> = {
 
 /** Looks of text that have a value, each with what it does. */
 const LOOKS: readonly { readonly label: string; readonly run: Command }[] = [
-  ...INKS.map((ink) => ({ label: `Highlight, ${ink}`, run: setMark(schema.marks.highlight, { ink }) })),
-  ...TYPEFACES.map((face) => ({ label: `Typeface, ${face}`, run: setMark(schema.marks.typeface, { face }) })),
-  ...SIZES.map((size) => ({ label: `Size, ${size}`, run: setMark(schema.marks.size, { size }) })),
+  ...INKS.map((ink) => ({
+    label: $localize`Highlight, ${ink}`,
+    run: setMark(schema.marks.highlight, { ink }),
+  })),
+  ...TYPEFACES.map((face) => ({
+    label: $localize`Typeface, ${face}`,
+    run: setMark(schema.marks.typeface, { face }),
+  })),
+  ...SIZES.map((size) => ({ label: $localize`Size, ${size}`, run: setMark(schema.marks.size, { size }) })),
 ];
 
 const FOLDED = 'oxbow-tools-folded';
@@ -101,6 +107,9 @@ export class Tools {
   /** What is asked about beside the rail. */
   protected readonly asking = signal<'nothing' | 'link' | 'image'>('nothing');
   protected readonly folded = signal(localStorage.getItem(FOLDED) === 'yes');
+  protected readonly foldingSaid = computed(() =>
+    this.folded() ? $localize`Unfold the writing tools` : $localize`Fold the writing tools`,
+  );
   protected readonly inTable = computed(() => isInTable(this.state()));
   protected readonly image = computed(() => imageIn(this.state()));
   protected readonly stretch = computed(() => stretchOf(this.state()));
