@@ -212,7 +212,15 @@ export const Certificate = Type.Object(
     sent: Type.Integer(),
     checked: nullable(
       Type.Object(
-        { at: Time, rows: Type.Integer(), files: Type.Integer(), found: Type.Integer() },
+        {
+          at: Time,
+          rows: Type.Integer(),
+          files: Type.Integer(),
+          found: Type.Integer(),
+          archives: Type.Boolean({
+            description: 'whether the database keeps a log of writes of its own, which may still hold it',
+          }),
+        },
         {
           description:
             'the search for it afterwards: how many rows and files were read, and where it was still found',

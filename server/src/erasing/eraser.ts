@@ -17,7 +17,7 @@ import type { Extent, Extents } from './extent.js';
 import type { Journal } from './journal.js';
 import type { HeldMessage, Messages, MessagesSought } from './messages.js';
 import { Slices } from '../threads/slices.js';
-import { scrub } from './scrub.js';
+import { keepsArchives, scrub } from './scrub.js';
 import type { Search, Searched } from './search.js';
 import type { WordsElsewhere, WordsIn } from './words-elsewhere.js';
 
@@ -26,7 +26,7 @@ export interface Told {
   readonly documents: readonly (Omit<ErasedDocument, 'document' | 'title'> & { readonly key: number })[];
   readonly places: readonly { readonly place: HoldingPlace; readonly times: number }[];
   readonly sent: number;
-  readonly checked: Searched & { readonly at: string };
+  readonly checked: Searched & { readonly at: string; readonly archives: boolean };
 }
 
 /** What is erased beside instances: words and messages. */
@@ -106,7 +106,7 @@ export class Eraser {
       documents: await this.toldOf(key, covers),
       places: [...timesBy(words), ...messages],
       sent: held.filter(({ sent }) => sent).length,
-      checked: { ...searched, at: new Date().toISOString() },
+      checked: { ...searched, at: new Date().toISOString(), archives: keepsArchives(this.database) },
     };
     await this.database.writes.add((transaction) =>
       erasures.update(

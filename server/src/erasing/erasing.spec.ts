@@ -133,6 +133,16 @@ describe('erasing', () => {
     }
   });
 
+  it('reads what was removed and brought back once, not letter beside letter', async () => {
+    await write(id, typing(1, 'Call Tobias before noon.'));
+    await ines.post(`/api/documents/${id}/versions`, {});
+    await write(id, { stepType: 'replace', from: 1, to: 13 });
+    expect((await ines.post(`/api/documents/${id}/restore`, { number: 2 })).status).toBe(201);
+    const { body } = await ines.get(`/api/documents/${id}`);
+    const found = await preview({ passage: { moment: body.seq, from: 1, to: 12 } });
+    expect(found.texts).toEqual(['Call Tobias']);
+  });
+
   it('takes an account number out of the present, every version, a copy, and all that quotes it', async () => {
     await write(id, typing(1, 'Account number: '));
     for (const [i, sign] of [...SECRET].entries()) await write(id, typing(17 + i, sign));

@@ -264,7 +264,7 @@ export class Erasures {
       documents,
       places: [...(told.places ?? [])],
       sent: told.sent ?? 0,
-      checked: told.checked ?? null,
+      checked: told.checked ? { ...told.checked, archives: told.checked.archives === true } : null,
       mayAgree: mayErase && row.state === 'asked' && row.by !== person.key,
     };
   }

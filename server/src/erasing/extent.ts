@@ -12,7 +12,7 @@ export interface Extent extends Pick<
   ErasedDocument,
   'letters' | 'images' | 'edits' | 'versions' | 'numbers' | 'now'
 > {
-  /** Its texts, as they stood side by side in the history. */
+  /** Its texts, each once, as they stood side by side in the history: what stands now apart from what no longer does. */
   readonly texts: readonly string[];
   /** The images in it. */
   readonly hashes: ReadonlySet<string>;
@@ -69,13 +69,17 @@ function showing<T extends { readonly seq: number }>(versions: readonly T[], sta
 
 /** What a set holds that is not erased yet, read in the order of the history, and from which edit to which each stretch of it stood. */
 function readIn(runs: RunSequence, set: Instances, tokens: ReadonlyMap<number, readonly Token[]>) {
-  const texts: string[] = [];
+  const texts = new Set<string>();
   const stands: Stand[] = [];
   const hashes = new Set<string>();
-  let [letters, images, text] = [0, 0, ''];
+  let [letters, images] = [0, 0];
+  // What was put back stands beside what it was before: read as one, every letter would be there twice.
+  const reading = { now: '', once: '' };
   const flush = (): void => {
-    if (text.trim() !== '') texts.push(text.trim());
-    text = '';
+    for (const when of ['now', 'once'] as const) {
+      if (reading[when].trim() !== '') texts.add(reading[when].trim());
+      reading[when] = '';
+    }
   };
   for (const run of runs.all()) {
     const spans = set.within(run);
@@ -89,7 +93,7 @@ function readIn(runs: RunSequence, set: Instances, tokens: ReadonlyMap<number, r
         if (isErased(token)) continue;
         if (token.kind === 'unit') {
           letters++;
-          text += token.unit;
+          reading[run.diedAt === 0 ? 'now' : 'once'] += token.unit;
           continue;
         }
         flush();
@@ -100,5 +104,5 @@ function readIn(runs: RunSequence, set: Instances, tokens: ReadonlyMap<number, r
       }
   }
   flush();
-  return { texts, letters, hashes, images, stands };
+  return { texts: [...texts], letters, hashes, images, stands };
 }

@@ -4,31 +4,15 @@ import type { Database } from '../store/database.js';
 
 /** How often readers that hold the log of writes are waited for, and how long each time, in milliseconds. */
 const [TRIES, WAIT] = [200, 50];
-/** Tables that PostgreSQL writes anew. */
-const TABLES = [
-  'edits',
-  'checkpoints',
-  'provenance',
-  'versions',
-  'pastComments',
-  'letters',
-  'words',
-  'images',
-  'filings',
-  'notices',
-  'landmarks',
-  'documents',
-  'seals',
-  'erasures',
-];
 
 /**
  * Sees to it that what was overwritten or deleted is in no file of the database. SQLite overwrites what it frees (`secure_delete`), so only
  * its log of writes has to be emptied; PostgreSQL has to write its tables anew, and its own archives it cannot reach.
  */
-export async function scrub({ sequelize, writes }: Database): Promise<void> {
-  if (sequelize.getDialect() !== 'sqlite') {
-    for (const table of TABLES) await sequelize.query(`VACUUM FULL "${table}"`);
+export async function scrub(database: Database): Promise<void> {
+  const { sequelize, writes } = database;
+  if (keepsArchives(database)) {
+    await sequelize.query('VACUUM FULL');
     return;
   }
   await writes.idle();
@@ -40,4 +24,9 @@ export async function scrub({ sequelize, writes }: Database): Promise<void> {
     await pause(WAIT);
   }
   throw new Error('The log of writes could not be emptied, since somebody reads it all the time');
+}
+
+/** Whether a database keeps a log of its writes that this server cannot empty, and perhaps copies of it elsewhere. */
+export function keepsArchives({ sequelize }: Database): boolean {
+  return sequelize.getDialect() !== 'sqlite';
 }

@@ -1,31 +1,25 @@
-import { PGlite } from '@electric-sql/pglite';
-import { PGLiteSocketServer } from '@electric-sql/pglite-socket';
 import type { FoundInTime, FoundPage } from '@oxbow/contract';
 import { textSchema } from '@oxbow/core/content';
 import { Random } from '@oxbow/core/testing';
 import { Transform } from 'prosemirror-transform';
+import { TestPostgres } from '../testing/postgres.js';
 import { TestServer } from '../testing/server.js';
 import { CHUNK, WordIndex } from './words.js';
 
 const WORDS = ['mill', 'tide', "miller's", 'half-tide', 'élan', '3.5', 'c:\\mill', 'wheel'];
 
-/** PostgreSQL itself, compiled to run inside this process, answers here; its own full text is the index of words. */
+/** PostgreSQL's own full text is the index of words here. */
 describe('looking back over PostgreSQL', () => {
-  let database: PGlite;
-  let socket: PGLiteSocketServer;
+  let postgres: TestPostgres;
   let servers: TestServer[] = [];
 
   beforeAll(async () => {
-    database = await PGlite.create();
-    socket = new PGLiteSocketServer({ db: database, port: 0, host: '127.0.0.1', maxConnections: 20 });
-    await socket.start();
-    const url = `postgres://postgres:postgres@${socket.getServerConn()}/postgres`;
-    servers = [await TestServer.start(), await TestServer.start(undefined, url)];
+    postgres = await TestPostgres.start();
+    servers = [await TestServer.start(), await TestServer.start(undefined, postgres.url)];
   });
   afterAll(async () => {
     for (const server of servers) await server.stop();
-    await socket.stop();
-    await database.close();
+    await postgres.stop();
   });
 
   /** Writes the same history on a server, and indexes its words. */

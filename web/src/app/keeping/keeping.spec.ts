@@ -38,7 +38,7 @@ const certificate: Certificate = {
   documents: preview.documents,
   places: preview.places,
   sent: 1,
-  checked: { at: '2026-11-20T10:00:03.000Z', rows: 40, files: 2, found: 0 },
+  checked: { at: '2026-11-20T10:00:03.000Z', rows: 40, files: 2, found: 0, archives: true },
   mayAgree: false,
 };
 
@@ -75,6 +75,7 @@ describe('the keeping room', () => {
     expect(room.text).toContain('Every version is kept; versions are made at pauses');
     expect(room.text).toContain('Ines Okell erased');
     expect(room.text).toContain('found nowhere');
+    expect(room.text).toContain('keeps a log of its own writes');
     expect(room.text).toContain('1 message with it had gone out');
     expect(room.text).not.toContain('Discarded versions');
     expect(room.text).not.toContain('Erase something …');

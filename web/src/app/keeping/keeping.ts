@@ -39,11 +39,11 @@ import { RuleForm } from './rule-form';
       </a>
       <h1>
         @if (!room.name()) {
-          <ng-container i18n>Keeping and erasing</ng-container>
+          <ng-container i18n> Keeping and erasing </ng-container>
         } @else if (room.isDocument()) {
-          <ng-container i18n>Keeping and erasing “{{ room.name() }}”</ng-container>
+          <ng-container i18n> Keeping and erasing “{{ room.name() }}” </ng-container>
         } @else {
-          <ng-container i18n>Keeping and erasing in the collection “{{ room.name() }}”</ng-container>
+          <ng-container i18n> Keeping and erasing in the collection “{{ room.name() }}” </ng-container>
         }
       </h1>
     </header>
