@@ -60,3 +60,28 @@ test('every room is printed whole', async ({ browser, oxbow }) => {
     expect([address, way, ...wrong]).toEqual([address, way]);
   }
 });
+
+test('a list that is made as one scrolls is printed to its last row: the shelf, and the log under a document', async ({
+  browser,
+  oxbow,
+}) => {
+  const page = await oxbow.as(browser, 'Ines Okell');
+  await page.setViewportSize({ width: 1280, height: 330 });
+  await open(page, 'Walking the Withy tide mill');
+  await page.getByRole('button', { name: 'Log', exact: true }).click();
+  const rows = page.getByRole('table', { name: 'Sittings, versions and edits' }).locator('tbody tr');
+  await expect(rows.first()).toBeVisible();
+  const inWindow = await rows.count();
+  await page.evaluate(() => dispatchEvent(new Event('beforeprint')));
+  await page.emulateMedia({ media: 'print' });
+  await expect.poll(() => rows.count()).toBeGreaterThan(inWindow);
+  await expect(rows.last()).toContainText('The blank beginning');
+  await page.emulateMedia({ media: 'screen' });
+  await page.evaluate(() => dispatchEvent(new Event('afterprint')));
+
+  await page.goto('/');
+  await expect(page.getByRole('link', { name: 'Walking the Withy tide mill', exact: true })).toBeVisible();
+  const documents = Number(/\d+/.exec((await page.locator('.count').first().textContent()) ?? '')?.[0]);
+  await page.evaluate(() => dispatchEvent(new Event('beforeprint')));
+  await expect.poll(() => page.locator('li.document').count()).toBe(documents);
+});

@@ -61,7 +61,7 @@ test('a viewer reads, looks back and compares, and is offered nothing they may n
   const page = petru.getByRole('document', { name: 'The document' }).or(text(petru));
   await expect(page).toContainText('As it is.');
   await expect(page).toHaveAttribute('contenteditable', 'false');
-  for (const name of ['Undo', 'Bold', 'Keep a version now', 'Keeping …', 'Share …', 'Carry forward'])
+  for (const name of ['Undo', 'Bold', 'Keep a version now', 'Keeping …', 'Share …', 'Carry forward …'])
     await expect(petru.getByRole('button', { name, exact: true })).toHaveCount(0);
   await ines.keyboard.type(' And more.');
   await expect(page).toContainText('And more.');

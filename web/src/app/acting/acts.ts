@@ -115,7 +115,7 @@ const acts = {
   },
   assemble: { label: $localize`Assemble`, keys: 'a', about: $localize`Decide change by change` },
   carry: {
-    label: $localize`Carry forward`,
+    label: $localize`Carry forward …`,
     keys: 'b',
     about: $localize`Bring a passage of this moment into the present`,
   },

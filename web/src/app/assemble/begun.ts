@@ -13,10 +13,10 @@ import { begun, forget } from './kept';
   template: `
     @for (one of found(); track one.at) {
       <p role="status">
-        <ng-container i18n
-          >You were assembling edit {{ one.earlier }} with edit {{ one.later }}, {{ dayAndTime(one.at) }}:
-          {{ one.takes.length }} of {{ one.of }} decided.</ng-container
-        >
+        <ng-container i18n>
+          You were assembling edit {{ one.earlier }} with edit {{ one.later }}, {{ dayAndTime(one.at) }}:
+          {{ one.takes.length }} of {{ one.of }} decided.
+        </ng-container>
         <button i18n matButton="outlined" type="button" (click)="wanted.emit(one)">Go on with it</button>
         <button i18n matButton type="button" (click)="drop(one)">Drop it</button>
       </p>

@@ -23,6 +23,7 @@ import type { Whereabouts } from '@oxbow/contract';
 import { textSchema } from '@oxbow/core/content';
 import { Node } from 'prosemirror-model';
 import { debounceTime } from 'rxjs';
+import { ACTS } from '../acting/acts';
 import { What } from '../acting/what';
 import { Api, saidOf } from '../api/api';
 import { pastClip } from '../document/clip';
@@ -55,6 +56,7 @@ interface Place {
   host: { role: 'region', '[attr.aria-label]': 'ownName' },
 })
 export class Carry {
+  protected readonly acts = ACTS;
   protected readonly ownName = $localize`Carry forward`;
   readonly document = input.required<string>();
   readonly moment = input.required<number>();

@@ -19,6 +19,7 @@ import { Title } from '@angular/platform-browser';
 import { RouterLink } from '@angular/router';
 import type { Outcome } from '@oxbow/contract';
 import { Store } from '@ngrx/store';
+import { ACTS } from '../acting/acts';
 import { Assembled } from '../assemble/assembled';
 import { Assembling } from '../assemble/assembling';
 import { AssemblyBar } from '../assemble/assembly-bar';
@@ -127,6 +128,7 @@ const BRIEF_CARD = 640;
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class Desk {
+  protected readonly table = ACTS;
   private readonly pageTitle = inject(Title);
   private readonly store = inject(Store);
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);

@@ -15,19 +15,18 @@ import { LastLook } from './last-look';
     @if (last.news(); as news) {
       <p role="status">
         @if (last.walking()) {
-          <ng-container i18n
-            >{{ last.progress().done }} of {{ last.progress().all }} changes seen since your last
-            look.</ng-container
-          >
+          <ng-container i18n>
+            {{ last.progress().done }} of {{ last.progress().all }} changes seen since your last look.
+          </ng-container>
         } @else {
-          <ng-container i18n
-            >New to you{{ since() }}:
-            {news.sittings, plural, =1 {1 sitting} other {{{ news.sittings }} sittings}} by</ng-container
-          >
+          <ng-container i18n>
+            New to you{{ since() }}:
+            {news.sittings, plural, =1 {1 sitting} other {{{ news.sittings }} sittings}} by
+          </ng-container>
           @for (id of news.people; track id) {
             <ox-who [id]="id" [people]="people()" />
           }
-          <ng-container i18n>+{{ news.wordsIn }} −{{ news.wordsOut }} words</ng-container>
+          <ng-container i18n> +{{ news.wordsIn }} −{{ news.wordsOut }} words </ng-container>
         }
       </p>
       @if (!last.walking() && last.walk(); as walk) {

@@ -43,15 +43,15 @@ const NAMES: Partial<Record<Standing, string>> = {
         <p role="status">
           <strong>{{ draft.name }}</strong>
           @if (!document()) {
-            <ng-container i18n
-              >in
+            <ng-container i18n>
+              in
               <a [routerLink]="['/documents', draft.kept.message.document]">{!!draft.kept.title, select,
                 true {{{ draft.kept.title }}}
                 other {a document}
-              }</a></ng-container
-            >
+              }</a>
+            </ng-container>
           }
-          <ng-container i18n>of {{ draft.when }}: {{ draft.size }}{{ draft.why }}.</ng-container>
+          <ng-container i18n> of {{ draft.when }}: {{ draft.size }}{{ draft.why }}. </ng-container>
         </p>
         @if (document()) {
           <button i18n matButton="outlined" type="button" (click)="compared.emit(draft.kept)">

@@ -23,7 +23,7 @@ import type { FileAbout } from '../worker/messages';
                 }{{ when(remark.at) }}</span
               >
               @if (remark.about) {
-                <ng-container i18n>on “{{ remark.about }}”:</ng-container>
+                <ng-container i18n> on “{{ remark.about }}”: </ng-container>
               }
               {{ remark.text }}
             </li>

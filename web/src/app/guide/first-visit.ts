@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { Guide } from './guide';
 import { QUESTIONS } from './questions';
+import { ACTS } from '../acting/acts';
 
 /** What Oxbow Tide is for, said to whoever is here for the first time. */
 @Component({
@@ -22,7 +23,7 @@ import { QUESTIONS } from './questions';
           }
         </ul>
         <div>
-          <button i18n matButton="filled" type="button" (click)="guide.go(0)">Show me round</button>
+          <button matButton="filled" type="button" (click)="guide.go(0)">{{ acts.guide.label }}</button>
           <button i18n matButton type="button" (click)="guide.known()">Not now; it is in Help</button>
         </div>
       </section>
@@ -65,6 +66,7 @@ import { QUESTIONS } from './questions';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class FirstVisit {
+  protected readonly acts = ACTS;
   protected readonly guide = inject(Guide);
   protected readonly questions = QUESTIONS;
 }

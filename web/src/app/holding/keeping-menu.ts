@@ -31,7 +31,7 @@ import { Preferring } from '../session/preferring';
           @if (here()) {
             <mat-icon svgIcon="done" />
           }
-          <ng-container i18n>Hold my writing back in this document</ng-container>
+          <ng-container i18n> Hold my writing back in this document </ng-container>
         </button>
       }
       <button
@@ -44,7 +44,7 @@ import { Preferring } from '../session/preferring';
         @if (holding.inNewOnes()) {
           <mat-icon svgIcon="done" />
         }
-        <ng-container i18n>Hold it back in documents I make from now on</ng-container>
+        <ng-container i18n> Hold it back in documents I make from now on </ng-container>
       </button>
       @if (document().role === 'owner') {
         <button
@@ -57,7 +57,7 @@ import { Preferring } from '../session/preferring';
           @if (document().checkOut) {
             <mat-icon svgIcon="done" />
           }
-          <ng-container i18n>Ask for check-out: one person writes at a time</ng-container>
+          <ng-container i18n> Ask for check-out: one person writes at a time </ng-container>
         </button>
       }
       <a mat-menu-item [routerLink]="['/documents', document().id, 'keeping']">{{ acts.keeping.label }}</a>

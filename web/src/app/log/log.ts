@@ -14,6 +14,7 @@ import { Choice } from '../look/choice';
 import type { Chosen } from '../look/choice';
 import { colourOf } from '../look/colours';
 import { Now } from '../look/now';
+import { Paper } from '../look/paper';
 import { dayAndTime } from '../look/time';
 import type { Pick } from '../tideline/tideline';
 import { usual } from '../tideline/layout';
@@ -64,6 +65,7 @@ export class Log {
     return [['', $localize`Everybody`], ...people.map(({ id, name }): Chosen<string> => [id, name])];
   });
   private readonly now = inject(Now);
+  protected readonly paper = inject(Paper);
   private readonly list = computed(() =>
     logRows(
       { traces: this.traces(), causes: this.causes(), versions: this.versions() },

@@ -23,7 +23,7 @@ import { DeskActs } from '../document/acts';
   template: `
     <form (ngSubmit)="save()" (keydown.escape)="leave($event)">
       <label>
-        <ng-container i18n>Comment on version {{ version().number }}</ng-container>
+        <ng-container i18n> Comment on version {{ version().number }} </ng-container>
         <textarea class="text" rows="2" [formControl]="text" maxlength="2000"></textarea>
       </label>
       <p class="wrong" role="alert">{{ wrong() }}</p>
@@ -33,8 +33,8 @@ import { DeskActs } from '../document/acts';
             <li>
               “<ng-container i18n
                 >{!!past.comment, select, true {{{ past.comment }}} other {nothing}}”
-                <span>{{ name(past.by) }}, {{ fullTime(past.at) }}</span></ng-container
-              >
+                <span>{{ name(past.by) }}, {{ fullTime(past.at) }}</span>
+              </ng-container>
             </li>
           }
         </ol>

@@ -23,7 +23,7 @@ import { DeskActs } from '../document/acts';
   template: `
     <form (ngSubmit)="make()" (keydown.escape)="leave($event)">
       <label>
-        <ng-container i18n>Title of the new document</ng-container>
+        <ng-container i18n> Title of the new document </ng-container>
         <input class="name" [formControl]="title" maxlength="200" />
       </label>
       <p i18n>

@@ -22,7 +22,7 @@ import { DeskActs } from '../document/acts';
     <form (ngSubmit)="save()" (keydown.escape)="leave($event)">
       <ox-what noun="landmark" />
       <label>
-        <ng-container i18n>Name</ng-container>
+        <ng-container i18n> Name </ng-container>
         <input
           class="name"
           [formControl]="name"
@@ -34,7 +34,7 @@ import { DeskActs } from '../document/acts';
         />
       </label>
       <label>
-        <ng-container i18n>Note</ng-container>
+        <ng-container i18n> Note </ng-container>
         <input
           [formControl]="note"
           maxlength="2000"

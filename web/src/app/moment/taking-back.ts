@@ -60,7 +60,7 @@ import type { Chosen } from '../look/choice';
     <div class="acts">
       @if (preview()?.changes) {
         <button matButton="filled" type="button" [disabled]="acts.busy()" (click)="take()">
-          <mat-icon svgIcon="takeBack" /><ng-container i18n>Take it back</ng-container>
+          <mat-icon svgIcon="takeBack" /><ng-container i18n>Take it back </ng-container>
         </button>
       }
       <button i18n matButton type="button" (click)="done.emit(false)">Cancel</button>

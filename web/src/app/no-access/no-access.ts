@@ -8,6 +8,7 @@ import { MatInputModule } from '@angular/material/input';
 import { Router, RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { finalize } from 'rxjs';
+import { ACTS } from '../acting/acts';
 import { refusedAt } from '../api/refusals';
 import { LiveChannel } from '../live/channel';
 import { session } from '../session/session.store';
@@ -29,6 +30,7 @@ import { SharingApi } from '../sharing/sharing-api';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class NoAccess {
+  protected readonly acts = ACTS;
   /** The document's id. */
   readonly id = input.required<string>();
 

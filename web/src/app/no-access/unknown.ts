@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component } from '@angular/core';
 import { MatIconModule } from '@angular/material/icon';
 import { RouterLink } from '@angular/router';
+import { ACTS } from '../acting/acts';
 
 /** What stands at an address at which there is nothing. */
 @Component({
@@ -13,10 +14,14 @@ import { RouterLink } from '@angular/router';
         <h1 i18n>There is no such page</h1>
       </header>
       <p i18n>Nothing stands at this address. Perhaps a letter of it was lost on the way.</p>
-      <p class="after"><a i18n routerLink="/">To the shelf</a></p>
+      <p class="after">
+        <a routerLink="/">{{ acts.shelf.label }}</a>
+      </p>
     </main>
   `,
   styleUrl: '../look/door.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class Unknown {}
+export class Unknown {
+  protected readonly acts = ACTS;
+}

@@ -39,9 +39,9 @@ type Claim = Claims['items'][number];
             <div class="acts">
               <button matButton="outlined" type="button" [disabled]="busy()" (click)="vouch(claim)">
                 @if (claim.like; as like) {
-                  <ng-container i18n>Vouch: this is {{ nameOf(like) }}</ng-container>
+                  <ng-container i18n> Vouch: this is {{ nameOf(like) }} </ng-container>
                 } @else {
-                  <ng-container i18n>Vouch for {{ claim.name }}</ng-container>
+                  <ng-container i18n> Vouch for {{ claim.name }} </ng-container>
                 }
               </button>
             </div>

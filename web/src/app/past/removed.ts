@@ -76,15 +76,16 @@ import { Room } from './room';
           }
           <p class="count" role="status">
             @if (asked()) {
-              <ng-container i18n>{page.total, plural,
-                =1 {1 passage with these words}
-                other {{{ page.total }} passages with these words}
-              }</ng-container>
+              <ng-container i18n>
+                {page.total, plural,
+                  =1 {1 passage with these words}
+                  other {{{ page.total }} passages with these words}
+                }
+              </ng-container>
             } @else {
-              <ng-container i18n>{page.total, plural,
-                =1 {1 passage}
-                other {{{ page.total }} passages}
-              }</ng-container>
+              <ng-container i18n>
+                {page.total, plural, =1 {1 passage} other {{{ page.total }} passages}}
+              </ng-container>
             }
           </p>
           <ol>
@@ -98,7 +99,7 @@ import { Room } from './room';
                 <div class="acts">
                   @if (mayWrite()) {
                     <button matButton="outlined" type="button" (click)="putBack(passage)">
-                      <mat-icon svgIcon="carry" /><ng-container i18n>Put it back</ng-container>
+                      <mat-icon svgIcon="carry" /><ng-container i18n>Put it back </ng-container>
                     </button>
                   }
                   <button i18n matButton="outlined" type="button" (click)="gone.emit(momentOf(passage))">

@@ -10,6 +10,7 @@ import {
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
+import { ACTS } from '../acting/acts';
 import type { NounId } from '../acting/nouns';
 import { What } from '../acting/what';
 
@@ -24,7 +25,7 @@ import { What } from '../acting/what';
         <ox-what [noun]="noun" />
       }
       <p class="about">{{ about() }}</p>
-      <button i18n matButton="outlined" type="button" (click)="closed.emit()">Back to the page</button>
+      <button matButton="outlined" type="button" (click)="closed.emit()">{{ acts.leaveRoom.label }}</button>
     </header>
     @if (busy()) {
       <mat-progress-bar mode="indeterminate" ariaLabel="Fetching: {{ name() }}" i18n-ariaLabel />
@@ -41,6 +42,7 @@ import { What } from '../acting/what';
   host: { role: 'region', '[attr.aria-label]': 'name()' },
 })
 export class Room {
+  protected readonly acts = ACTS;
   readonly name = input.required<string>();
   readonly about = input.required<string>();
   /** A word of our own that it is called by. */

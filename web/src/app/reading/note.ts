@@ -16,10 +16,10 @@ import { deedOf, whereOf } from './look';
         <span class="who" [style.--who]="colourOf(line.colour)">{{ line.name }}</span>
         {{ line.what }} {{ line.time }}
         @if (line.version) {
-          <ng-container i18n>, in version {{ line.version }}</ng-container>
+          <ng-container i18n>, in version {{ line.version }} </ng-container>
         }
         @if (line.file) {
-          <ng-container i18n>, with the file {{ line.file }}</ng-container>
+          <ng-container i18n>, with the file {{ line.file }} </ng-container>
         }
       </p>
       <button i18n matButton type="button" (click)="gone.emit(line.moment)">Go to that moment</button>

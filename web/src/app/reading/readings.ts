@@ -6,6 +6,7 @@ import { MatMenuModule } from '@angular/material/menu';
 import type { Person } from '@oxbow/contract';
 import type { Family } from '@oxbow/core/compare';
 import type { RedlineFormat } from '@oxbow/core/formats';
+import { ACTS } from '../acting/acts';
 import { colourOf } from '../look/colours';
 import { Comparing } from './comparing';
 import { EVERYTHING } from './filter';
@@ -27,6 +28,7 @@ const FAMILIES: readonly [Family, string, string][] = [
   host: { role: 'region', '[attr.aria-label]': 'ownName' },
 })
 export class Readings {
+  protected readonly acts = ACTS;
   protected readonly ownName = $localize`How to read this comparison`;
   readonly mode = input.required<Mode>();
   readonly people = input.required<ReadonlyMap<string, Person>>();

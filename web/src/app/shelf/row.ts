@@ -6,6 +6,7 @@ import { RouterLink } from '@angular/router';
 import { writes } from '@oxbow/contract';
 import type { DocumentSummary } from '@oxbow/contract';
 import { Store } from '@ngrx/store';
+import { ACTS } from '../acting/acts';
 import { ShelfEvents, shelf } from '../documents/shelf.store';
 import { dayAndTime } from '../look/time';
 import { Now } from '../look/now';
@@ -22,6 +23,7 @@ import { Gauge } from './gauge';
   host: { '[class.dense]': 'dense()' },
 })
 export class ShelfRow {
+  protected readonly table = ACTS;
   readonly document = input.required<DocumentSummary>();
   readonly dense = input.required<boolean>();
   readonly favourite = input.required<boolean>();

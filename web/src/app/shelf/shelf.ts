@@ -37,6 +37,7 @@ import { session } from '../session/session.store';
 import { Notices } from '../notices/notices';
 import { SigningOut } from '../drafts/signing-out';
 import { Stranded } from '../drafts/stranded';
+import { Paper } from '../look/paper';
 import { FirstVisit } from '../guide/first-visit';
 import { FindAll } from './find-all';
 import { arranged } from './arranging';
@@ -92,6 +93,7 @@ export class Shelf {
   private readonly preferring = inject(Preferring);
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
   protected readonly acting = inject(Acting);
+  protected readonly paper = inject(Paper);
   protected readonly acts = ACTS;
   private readonly leaving = viewChild.required<SigningOut>('leaving');
   private readonly picker = viewChild.required<ElementRef<HTMLInputElement>>('picker');

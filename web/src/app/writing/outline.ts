@@ -28,6 +28,7 @@ const SHOWN = 'oxbow-outline';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class Outline {
+  protected readonly acts = ACTS;
   readonly view = input.required<EditorView>();
   readonly state = input.required<EditorState>();
   readonly document = input.required<string>();

@@ -102,7 +102,7 @@ export function isBlank({ doc }: EditorState): boolean {
           below grows as you go.
         </p>
         <p class="offers">
-          <ng-container i18n>Or begin with</ng-container>
+          <ng-container i18n> Or begin with </ng-container>
           @for (starter of starters; track starter.name) {
             <button matButton="outlined" type="button" (click)="begin(starter)">{{ starter.name }}</button>
           }
