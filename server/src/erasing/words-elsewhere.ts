@@ -35,6 +35,9 @@ export class WordsElsewhere {
   async find({ documents, texts, events }: WordsSought): Promise<WordsIn[]> {
     if (documents.length === 0) return [];
     const out: WordsIn[] = [];
+    const inOrder = new Map(
+      [...events].map(([document, some]) => [document, Float64Array.from(some).sort()]),
+    );
     for (const column of WORD_COLUMNS) {
       const about = abouts[column.table];
       const keys = this.keysOf(column.table);
@@ -44,7 +47,7 @@ export class WordsElsewhere {
         { documents: [...documents] },
       );
       for (const row of rows) {
-        const isAbout = about?.is(row, events.get(Number(row['document'])) ?? new Set()) ?? false;
+        const isAbout = about?.is(row, inOrder.get(Number(row['document'])) ?? new Float64Array()) ?? false;
         for (const [pointer, text] of wordsOf(column, String(row[column.column]))) {
           const whole = isAbout && about?.pointers.test(pointer) && text !== '' && !isBlank(text);
           const stretches = whole ? [{ from: 0, to: text.length }] : stretchesOf(text, texts);
@@ -98,21 +101,33 @@ const abouts: Partial<
     {
       readonly columns: readonly string[];
       readonly pointers: RegExp;
-      is(row: Row, events: ReadonlySet<number>): boolean;
+      /** `events` are in order. */
+      is(row: Row, events: Float64Array): boolean;
     }
   >
 > = {
   notices: {
     columns: ['document', 'first', 'last'],
     pointers: /^\/text$/,
-    is: (row, events) => [...events].some((seq) => Number(row['first']) <= seq && seq <= Number(row['last'])),
+    is: (row, events) => isAnyIn(events, Number(row['first']), Number(row['last'])),
   },
   filings: {
     columns: ['document', 'seq'],
     pointers: /^\/tracked\/\d+\/text$|^\/remarks\/\d+\/about$/,
-    is: (row, events) => events.has(Number(row['seq'])),
+    is: (row, events) => isAnyIn(events, Number(row['seq']), Number(row['seq'])),
   },
 };
+
+/** Whether any of some numbers, which are in order, lies between two, both included. Binary search. */
+function isAnyIn(numbers: Float64Array, first: number, last: number): boolean {
+  let [low, high] = [0, numbers.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((numbers[middle] as number) < first) low = middle + 1;
+    else high = middle;
+  }
+  return low < numbers.length && (numbers[low] as number) <= last;
+}
 
 function isBlank(text: string): boolean {
   return [...text].every((sign) => sign === FILLER);
