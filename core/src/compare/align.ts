@@ -38,6 +38,36 @@ export function alignBlocks(a: readonly Node[], b: readonly Node[], outlook: Out
   return out;
 }
 
+/**
+ * Pairs with one more for each place between two of them where one short text block is left on either side, and both are of
+ * one kind: a heading, or the amount in a cell, is the same one though no word of it stayed.
+ */
+export function withLone(
+  pairs: readonly Paired[],
+  a: readonly Node[],
+  b: readonly Node[],
+  outlook: Outlook,
+): Paired[] {
+  const out: Paired[] = [];
+  let [x, y] = [0, 0];
+  for (const pair of [...pairs, { a: a.length, b: b.length, equal: false }]) {
+    const [one, other] = [a[x], b[y]];
+    if (pair.a - x === 1 && pair.b - y === 1 && one && other && isLone(one, other, outlook))
+      out.push({ a: x, b: y, equal: false });
+    if (pair.a < a.length || pair.b < b.length) out.push(pair);
+    [x, y] = [pair.a + 1, pair.b + 1];
+  }
+  return out;
+}
+
+function isLone(one: Node, other: Node, outlook: Outlook): boolean {
+  if (!one.isTextblock || one.type !== other.type) return false;
+  if (one.content.size === 0 || other.content.size === 0) return false;
+  const isLong = (block: Node): boolean => outlook.lexicon.count(block) > LIKENESS.alone;
+  if (isLong(one) || isLong(other)) return false;
+  return !outlook.elsewhere(one, 'earlier') && !outlook.elsewhere(other, 'later');
+}
+
 function alignGap(
   a: readonly Node[],
   aFrom: number,

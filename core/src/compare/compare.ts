@@ -1,7 +1,7 @@
 import type { Node } from 'prosemirror-model';
 import { childrenOf } from '../content/index.js';
 import type { Outlook } from './align.js';
-import { alignBlocks } from './align.js';
+import { alignBlocks, withLone } from './align.js';
 import type { Change } from './changes.js';
 import { listChanges } from './listed.js';
 import { compareInline } from './inline.js';
@@ -107,7 +107,9 @@ class Comparer implements Outlook {
     const isRow = a.type.name === 'table_row';
     const above = isRow ? { id: -1 } : form;
     const byPlace = isRow && one.length === other.length;
-    const pairs = byPlace ? one.map((_, i) => ({ a: i, b: i, equal: false })) : alignBlocks(one, other, this);
+    const pairs = byPlace
+      ? one.map((_, i) => ({ a: i, b: i, equal: false }))
+      : withLone(alignBlocks(one, other, this), one, other, this);
     const out: Union[] = [];
     let [x, y] = [0, 0];
     const matches = withSeams(pairs, one, other, this.lexicon);

@@ -41,6 +41,15 @@ describe('grouping changes', () => {
     expect(words.size).toBeGreaterThan(3);
   });
 
+  it('takes a heading of which no word stayed for the same one, where it stands alone between what stayed', () => {
+    const [earlier, later] = ['Costs', 'Expenses'].map((title) =>
+      doc(p('one two three four'), h(2, title), p('five six seven eight')),
+    ) as [Node, Node];
+    expect(rowsOf(compare(earlier, later)).map(({ paired }) => paired)).toEqual([true, true, true]);
+    const other = doc(p('one two three four'), p('Expenses'), p('five six seven eight'));
+    expect(rowsOf(compare(earlier, other)).map(({ paired }) => paired)).toEqual([true, false, true]);
+  });
+
   it('lays both documents out in rows that hold each block once', () => {
     const earlier = doc(
       h(1, 'The race'),

@@ -141,6 +141,33 @@ const inWords: readonly Case[] = [
       'Volunteers should bring their own gloves to the site > We lend gloves to everyone who forgets a pair',
     ),
   ],
+  [
+    'a sentence rewritten in which single words stayed',
+    ...words(
+      'Lunch is at one. The old wheel turns slowly at the ebb. Bring boots.',
+      'Lunch is at one. The new ferry leaves early from the quay. Bring boots.',
+      'The old wheel turns slowly at the ebb > The new ferry leaves early from the quay',
+    ),
+  ],
+  [
+    'a sentence edited here and there, most of which stayed',
+    ...words(
+      'The old wheel turns slowly at the ebb and rests at the flood.',
+      'The new wheel turns quickly at the ebb and rests at the flood.',
+      'old > new',
+      'slowly > quickly',
+    ),
+  ],
+  [
+    'one sentence rewritten between two that were edited a little',
+    ...words(
+      'The gate is shut at noon. We lend a boat to anybody who asks. Come by the lane.',
+      'The gate is shut at ten. Nobody may take their own boat past the weir. Come by the path.',
+      'noon > ten',
+      'We lend a boat to anybody who asks > Nobody may take their own boat past the weir',
+      'lane > path',
+    ),
+  ],
   ['everything rewritten', ...words('one two three', 'four five six', 'one two three > four five six')],
   [
     'a sentence moved within its paragraph',

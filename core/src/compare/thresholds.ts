@@ -10,6 +10,8 @@ export const LIKENESS = {
   same: 0.3,
   /** A text block that was emptied, or filled, is likely the same one, where nothing is more alike. */
   emptied: 0.3,
+  /** Most words of two blocks of one kind that are the same one though they share none, where both stand alone between kept neighbours. */
+  alone: 4,
   /** From this on a word that occurs once on both sides makes its blocks an anchor. */
   anchor: 0.5,
   /** A list or table that holds this many words at least, of which this share stands in a longer one, is the same one grown. */

@@ -16,9 +16,16 @@ import { TOLD } from './thresholds.js';
  * 3. A kept stretch between two replacements that holds no word joins them, and so does one of up to three words when
  *    both replacements are at least twice as long: several replaced words read as one replacement, not as confetti. The
  *    end of a sentence joins only replacements of more than three words.
+ * 4. A sentence of which more words changed than stayed, in more than one place, is one replacement.
  */
 export function tidied(words: readonly Common[], one: TextFlow, other: TextFlow, lexicon: Lexicon): Common[] {
-  return absorbed(slid(withBlanks(words, one, other, lexicon), one, other, lexicon), one, other, lexicon);
+  const runs = absorbed(
+    slid(withBlanks(words, one, other, lexicon), one, other, lexicon),
+    one,
+    other,
+    lexicon,
+  );
+  return rewritten(runs, one, other, lexicon);
 }
 
 /** Rule 1: `words` are matches among pieces that are not blank. */
@@ -149,6 +156,85 @@ function absorbed(runs: readonly Common[], one: TextFlow, other: TextFlow, lexic
     for (let last = kept.at(-1); last && swallows(kept.at(-2), last, after); last = kept.at(-1)) kept.pop();
   });
   return kept;
+}
+
+/** What sentences are told apart by; what is no text counts too, so that nothing is given up across it. */
+const ENDS: ReadonlySet<PieceKind> = new Set([
+  PieceKind.Stop,
+  PieceKind.Break,
+  PieceKind.Line,
+  PieceKind.Leaf,
+]);
+
+/**
+ * Rule 4. Kept stretches are cut at the ends of sentences that both sides have; between two such ends, what stayed is given up
+ * where more changed and it changed in more than one place.
+ */
+function rewritten(runs: readonly Common[], one: TextFlow, other: TextFlow, lexicon: Lexicon): Common[] {
+  const parts = runs.flatMap((run) => atSentences(run, one, lexicon));
+  const out = new CommonRuns();
+  let region: Common[] = [];
+  let [fromA, fromB] = [0, 0];
+  const close = (toA: number, toB: number): void => {
+    if (!isRewritten(region, one, other, lexicon, [fromA, toA, fromB, toB]))
+      for (const { a, b, length } of region) out.add(a, b, length);
+    region = [];
+    [fromA, fromB] = [toA, toB];
+  };
+  for (const part of parts) {
+    if (part.ends) {
+      close(part.a, part.b);
+      out.add(part.a, part.b, part.length);
+      [fromA, fromB] = [part.a + part.length, part.b + part.length];
+    } else region.push(part);
+  }
+  close(one.numbers.length, other.numbers.length);
+  return out.runs;
+}
+
+/** A kept stretch in parts: those that end a sentence, block or line, with the space behind it, and what is between. */
+function atSentences(
+  { a, b, length }: Common,
+  one: TextFlow,
+  lexicon: Lexicon,
+): (Common & { readonly ends: boolean })[] {
+  const out: (Common & { readonly ends: boolean })[] = [];
+  let [start, ended] = [0, false];
+  for (let i = 0; i <= length; i++) {
+    const kind = i < length ? lexicon.kind(one.numbers[a + i] as number) : null;
+    const ends = kind !== null && (ENDS.has(kind) || (ended && kind === PieceKind.Blank));
+    if (i > start && (ends !== ended || i === length))
+      out.push({ a: a + start, b: b + start, length: i - start, ends: ended });
+    if (ends !== ended) start = i;
+    ended = ends;
+  }
+  return out;
+}
+
+/** Whether more words of a sentence changed than stayed, in more than one place, and something of it was replaced. */
+function isRewritten(
+  region: readonly Common[],
+  one: TextFlow,
+  other: TextFlow,
+  lexicon: Lexicon,
+  [fromA, toA, fromB, toB]: readonly [number, number, number, number],
+): boolean {
+  let [kept, places, replaced, x, y] = [0, 0, 0, fromA, fromB];
+  for (const { a, b, length } of [...region, { a: toA, b: toB, length: 0 }]) {
+    if (a > x || b > y) places++;
+    if (a > x && b > y) replaced++;
+    kept += wordsFrom(one, a, a + length, lexicon);
+    [x, y] = [a + length, b + length];
+  }
+  if (places < 2 || replaced === 0) return false;
+  const [before, after] = [wordsFrom(one, fromA, toA, lexicon), wordsFrom(other, fromB, toB, lexicon)];
+  return Math.max(before, after) - kept > kept && Math.min(before, after) > 1;
+}
+
+function wordsFrom({ numbers }: TextFlow, from: number, to: number, lexicon: Lexicon): number {
+  let count = 0;
+  for (let i = from; i < to; i++) if (lexicon.kind(numbers[i] as number) === PieceKind.Word) count++;
+  return count;
 }
 
 /** How many words stand before each piece of a flow, and in all of it. */
