@@ -119,8 +119,8 @@ describe('drawing a comparison', () => {
 
   it('guesses more height for more text, and puts tabs that would collide together', () => {
     const look = lookAt(
-      '<p>a b</p><p>long text of many words here</p>',
-      '<p>c b d</p><p>long text of many words here</p>',
+      '<p>a b e f</p><p>long text of many words here</p>',
+      '<p>c b e f d</p><p>long text of many words here</p>',
     );
     const pages = pagesOf(look, look.comparison.changes, people);
     expect(guessHeight(pages, 1, true)).toBeGreaterThanOrEqual(guessHeight(pages, 0, true));
