@@ -19,13 +19,9 @@ import { TOLD } from './thresholds.js';
  * 4. A sentence of which more words changed than stayed, in more than one place, is one replacement.
  */
 export function tidied(words: readonly Common[], one: TextFlow, other: TextFlow, lexicon: Lexicon): Common[] {
-  const runs = absorbed(
-    slid(withBlanks(words, one, other, lexicon), one, other, lexicon),
-    one,
-    other,
-    lexicon,
-  );
-  return rewritten(runs, one, other, lexicon);
+  const runs = slid(withBlanks(words, one, other, lexicon), one, other, lexicon);
+  const counted = wordsBetween(one, other, lexicon);
+  return rewritten(absorbed(runs, one, other, lexicon, counted), one, other, lexicon, counted);
 }
 
 /** Rule 1: `words` are matches among pieces that are not blank. */
@@ -119,15 +115,28 @@ function startScore({ numbers }: TextFlow, at: number, lexicon: Lexicon): number
 
 const [SUMS_A, SUMS_B] = [new Scratch(), new Scratch()];
 
-/** Rule 3. */
-function absorbed(runs: readonly Common[], one: TextFlow, other: TextFlow, lexicon: Lexicon): Common[] {
-  if (runs.length === 0) return [];
-  const kept: Common[] = [];
+/** How many words stand in a stretch of either flow. */
+type WordsBetween = (of: 'one' | 'other', from: number, to: number) => number;
+
+/** Counts words by sums that are made when first asked for: most pairs of blocks never ask. */
+function wordsBetween(one: TextFlow, other: TextFlow, lexicon: Lexicon): WordsBetween {
   let sums: { one: Int32Array; other: Int32Array } | null = null;
-  const words = (of: 'one' | 'other', from: number, to: number): number => {
+  return (of, from, to) => {
     sums ??= { one: wordSums(one, lexicon, SUMS_A), other: wordSums(other, lexicon, SUMS_B) };
     return (sums[of][to] as number) - (sums[of][from] as number);
   };
+}
+
+/** Rule 3. */
+function absorbed(
+  runs: readonly Common[],
+  one: TextFlow,
+  other: TextFlow,
+  lexicon: Lexicon,
+  words: WordsBetween,
+): Common[] {
+  if (runs.length === 0) return [];
+  const kept: Common[] = [];
   const gap = (before: Common | undefined, after: Common | undefined) => {
     const [a, b] = before ? [before.a + before.length, before.b + before.length] : [0, 0];
     const [p, q] = after ? [after.a, after.b] : [one.numbers.length, other.numbers.length];
@@ -170,13 +179,24 @@ const ENDS: ReadonlySet<PieceKind> = new Set([
  * Rule 4. Kept stretches are cut at the ends of sentences that both sides have; between two such ends, what stayed is given up
  * where more changed and it changed in more than one place.
  */
-function rewritten(runs: readonly Common[], one: TextFlow, other: TextFlow, lexicon: Lexicon): Common[] {
+function rewritten(
+  runs: Common[],
+  one: TextFlow,
+  other: TextFlow,
+  lexicon: Lexicon,
+  words: WordsBetween,
+): Common[] {
+  const ends = [one.numbers.length, other.numbers.length] as const;
+  if (!isScattered(runs, [0, 0], ends)) return runs;
   const parts = runs.flatMap((run) => atSentences(run, one, lexicon));
   const out = new CommonRuns();
   let region: Common[] = [];
   let [fromA, fromB] = [0, 0];
   const close = (toA: number, toB: number): void => {
-    if (!isRewritten(region, one, other, lexicon, [fromA, toA, fromB, toB]))
+    const kept = region.reduce((sum, { a, length }) => sum + words('one', a, a + length), 0);
+    const [before, after] = [words('one', fromA, toA), words('other', fromB, toB)];
+    const isOther = Math.max(before, after) - kept > kept && Math.min(before, after) > 1;
+    if (!isOther || !isScattered(region, [fromA, fromB], [toA, toB]))
       for (const { a, b, length } of region) out.add(a, b, length);
     region = [];
     [fromA, fromB] = [toA, toB];
@@ -188,7 +208,7 @@ function rewritten(runs: readonly Common[], one: TextFlow, other: TextFlow, lexi
       [fromA, fromB] = [part.a + part.length, part.b + part.length];
     } else region.push(part);
   }
-  close(one.numbers.length, other.numbers.length);
+  close(...ends);
   return out.runs;
 }
 
@@ -211,30 +231,19 @@ function atSentences(
   return out;
 }
 
-/** Whether more words of a sentence changed than stayed, in more than one place, and something of it was replaced. */
-function isRewritten(
-  region: readonly Common[],
-  one: TextFlow,
-  other: TextFlow,
-  lexicon: Lexicon,
-  [fromA, toA, fromB, toB]: readonly [number, number, number, number],
+/** Whether something changed in more than one place between kept stretches, and in one of them was replaced. */
+function isScattered(
+  runs: readonly Common[],
+  [fromA, fromB]: readonly [number, number],
+  [toA, toB]: readonly [number, number],
 ): boolean {
-  let [kept, places, replaced, x, y] = [0, 0, 0, fromA, fromB];
-  for (const { a, b, length } of [...region, { a: toA, b: toB, length: 0 }]) {
+  let [places, replaced, x, y] = [0, 0, fromA, fromB];
+  for (const { a, b, length } of [...runs, { a: toA, b: toB, length: 0 }]) {
     if (a > x || b > y) places++;
     if (a > x && b > y) replaced++;
-    kept += wordsFrom(one, a, a + length, lexicon);
     [x, y] = [a + length, b + length];
   }
-  if (places < 2 || replaced === 0) return false;
-  const [before, after] = [wordsFrom(one, fromA, toA, lexicon), wordsFrom(other, fromB, toB, lexicon)];
-  return Math.max(before, after) - kept > kept && Math.min(before, after) > 1;
-}
-
-function wordsFrom({ numbers }: TextFlow, from: number, to: number, lexicon: Lexicon): number {
-  let count = 0;
-  for (let i = from; i < to; i++) if (lexicon.kind(numbers[i] as number) === PieceKind.Word) count++;
-  return count;
+  return places > 1 && replaced > 0;
 }
 
 /** How many words stand before each piece of a flow, and in all of it. */

@@ -14,13 +14,7 @@ import { deedOf, whereOf } from './look';
     @for (line of lines(); track line.key) {
       <p>
         <span class="who" [style.--who]="colourOf(line.colour)">{{ line.name }}</span>
-        {{ line.what }} {{ line.time }}
-        @if (line.version) {
-          <ng-container i18n>, in version {{ line.version }} </ng-container>
-        }
-        @if (line.file) {
-          <ng-container i18n>, with the file {{ line.file }} </ng-container>
-        }
+        {{ line.what }} {{ line.when }}
       </p>
       <button i18n matButton type="button" (click)="gone.emit(line.moment)">Go to that moment</button>
     } @empty {
@@ -93,9 +87,11 @@ export class Note {
         name: person?.name ?? $localize`Somebody`,
         colour: person?.colour ?? 0,
         what: writer ? $localize`brought back what ${writer.name} wrote,` : '',
-        time: fullTime(credit.at),
-        version,
-        file: credit.file,
+        when: [
+          fullTime(credit.at),
+          ...(version ? [$localize`in version ${version}`] : []),
+          ...(credit.file ? [$localize`with the file ${credit.file}`] : []),
+        ].join(', '),
       };
     });
   });
