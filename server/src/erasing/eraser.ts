@@ -17,7 +17,7 @@ import type { Extent, Extents } from './extent.js';
 import type { Journal } from './journal.js';
 import type { HeldMessage, Messages, MessagesSought } from './messages.js';
 import { Slices } from '../threads/slices.js';
-import { keepsArchives, scrub } from './scrub.js';
+import { keepsArchives, sweep } from './sweep.js';
 import type { Search, Searched } from './search.js';
 import type { WordsElsewhere, WordsIn } from './words-elsewhere.js';
 
@@ -65,9 +65,22 @@ export class Eraser {
     this.listener = listener;
   }
 
-  /** Runs an erasure to its end, one at a time. */
+  /** Erases, and sees to it that nothing is left of it in files; one at a time. */
   run(key: number): Promise<void> {
+    return this.turn.runExclusive(async () => {
+      await this.go(key);
+      await this.finish();
+    });
+  }
+
+  /** Erases everything from what can be read; in files it may be left until they are swept. */
+  erase(key: number): Promise<void> {
     return this.turn.runExclusive(() => this.go(key));
+  }
+
+  /** Sweeps the files after what was erased, which is done then. */
+  sweep(): Promise<void> {
+    return this.turn.runExclusive(() => this.finish());
   }
 
   /** Resolves when nothing is being erased. */
@@ -75,10 +88,23 @@ export class Eraser {
     await this.turn.runExclusive(() => undefined);
   }
 
+  private async finish(): Promise<void> {
+    const { erasures } = this.database.models;
+    const where = { state: 'running', covers: '' };
+    const rows = await erasures.findAll({ where, attributes: ['key'], raw: true });
+    if (rows.length === 0) return;
+    await sweep(this.database);
+    const done = { state: 'done', done: Date.now() };
+    const keys = rows.map(({ key }) => key);
+    await this.database.writes.add((transaction) =>
+      erasures.update(done, { where: { key: keys }, transaction }),
+    );
+  }
+
   private async go(key: number): Promise<void> {
     const { erasures, erasedIn } = this.database.models;
     const row = await erasures.findByPk(key, { raw: true });
-    if (row?.state !== 'running') return;
+    if (row?.state !== 'running' || row.covers === '') return;
     const covers = JSON.parse(row.covers) as Covers;
     const rows = await erasedIn.findAll({ where: { erasure: key }, raw: true });
     const isThinning = row.kind === 'thinning';
@@ -99,7 +125,6 @@ export class Eraser {
     const held = joined([before, found, late].flatMap((one) => one.held));
     for (const [document, set] of sets) await this.certify(row, document, set);
     this.listener([...sets.keys()]);
-    await scrub(this.database);
     const searched = await this.search.look(sets, await sought());
     const messages = held.length > 0 ? [{ place: 'message', times: held.length } as const] : [];
     const told: Told = {
@@ -109,12 +134,8 @@ export class Eraser {
       checked: { ...searched, at: new Date().toISOString(), archives: keepsArchives(this.database) },
     };
     await this.database.writes.add((transaction) =>
-      erasures.update(
-        { state: 'done', done: Date.now(), covers: '', told: JSON.stringify(told) },
-        { where: { key }, transaction },
-      ),
+      erasures.update({ covers: '', told: JSON.stringify(told) }, { where: { key }, transaction }),
     );
-    await scrub(this.database);
   }
 
   /** What the journal has of an erasure already, that a fall broke off or that is done again in a backup. */

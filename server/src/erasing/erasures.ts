@@ -180,7 +180,8 @@ export class Erasures {
   async resume(): Promise<void> {
     await this.takeUp(await this.journal.read());
     const rows = await this.database.models.erasures.findAll({ where: { state: 'running' }, raw: true });
-    for (const { key } of rows) await this.eraser.run(key).catch(this.report);
+    for (const { key } of rows) await this.eraser.erase(key).catch(this.report);
+    await this.eraser.sweep().catch(this.report);
   }
 
   /** Takes up erasures that the journal has and the data has not: the data was put back from before. */

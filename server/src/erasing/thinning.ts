@@ -56,11 +56,12 @@ export class Thinning {
     let count = 0;
     for (const { document, rule, by } of await this.rules.thinning())
       count += await this.thin(document, rule, by, now);
+    await this.eraser.sweep();
     return count;
   }
 
   /** Thins one document by a rule, on the word of whoever set it. */
-  async thin(document: number, rule: KeepingRule, by: number, now: number): Promise<number> {
+  private async thin(document: number, rule: KeepingRule, by: number, now: number): Promise<number> {
     const { going, set } = await this.plan(document, rule, now);
     if (going.length === 0) return 0;
     const numbers = going.map(({ number }) => number);
@@ -90,7 +91,7 @@ export class Thinning {
       );
       return made.key;
     });
-    await this.eraser.run(key);
+    await this.eraser.erase(key);
     return going.length;
   }
 

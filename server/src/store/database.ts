@@ -33,6 +33,8 @@ export interface DatabaseOptions {
 /** Opens the database, bringing its tables up to date first. */
 export async function openDatabase({ folder, url }: DatabaseOptions): Promise<Database> {
   mkdirSync(folder, { recursive: true });
+  // SQLite's own passing files hold documents' text too.
+  process.env['SQLITE_TMPDIR'] ??= folder;
   const connections = durableConnections();
   const storage = join(folder, 'oxbow.sqlite');
   const sequelize = url

@@ -12,6 +12,12 @@ export interface Together<T> {
   run(items: readonly T[]): Promise<void>;
 }
 
+interface Alone {
+  readonly act: () => Promise<void>;
+  readonly done: () => void;
+  readonly failed: (error: unknown) => void;
+}
+
 interface Waiting {
   readonly run: Write<unknown>;
   readonly done: (value: unknown) => void;
@@ -35,6 +41,7 @@ const GROUP = 4;
  */
 export class WriteQueue {
   private waiting: Waiting[] = [];
+  private alone: Alone[] = [];
   private readonly kinds = new Map<Together<unknown>, Item[]>();
   private running: Promise<void> | null = null;
 
@@ -58,6 +65,14 @@ export class WriteQueue {
     });
   }
 
+  /** Adds work on the files themselves, that no transaction may be open for; all that comes after waits for it. */
+  between(act: () => Promise<void>): Promise<void> {
+    return new Promise((done, failed) => {
+      this.alone.push({ act, done, failed });
+      this.running ??= this.drain();
+    });
+  }
+
   /** Resolves when nothing waits any more. */
   async idle(): Promise<void> {
     while (this.running) await this.running;
@@ -67,11 +82,12 @@ export class WriteQueue {
     await Promise.resolve();
     for (;;) {
       const kinds = [...this.kinds].filter(([, items]) => items.length > 0);
-      if (kinds.length === 0 && this.waiting.length === 0) break;
+      if (kinds.length === 0 && this.waiting.length === 0 && this.alone.length === 0) break;
       for (const [kind, items] of kinds)
         await doneInParts(firstOf(items, kind), (some) => runTogether(kind, some));
       if (this.waiting.length > 0)
         await doneInParts(this.waiting.splice(0, GROUP), (some) => this.commit(some));
+      for (const { act, done, failed } of this.alone.splice(0)) await act().then(done, failed);
     }
     this.running = null;
   }

@@ -6,16 +6,21 @@ import type { Database } from '../store/database.js';
 const [TRIES, WAIT] = [200, 50];
 
 /**
- * Sees to it that what was overwritten or deleted is in no file of the database. SQLite overwrites what it frees (`secure_delete`), so only
- * its log of writes has to be emptied; PostgreSQL has to write its tables anew, and its own archives it cannot reach.
+ * Sees to it that what was overwritten or deleted is in no file of the database. SQLite overwrites what it frees (`secure_delete`), but
+ * not what stood where a row was before a page was split, and its index of words keeps words of rows that are gone until it is merged: so
+ * the index is merged, every page written anew, and the log of writes emptied. PostgreSQL has to write its tables anew, and its own
+ * archives it cannot reach. Other writes wait until everything is written.
  */
-export async function scrub(database: Database): Promise<void> {
+export async function sweep(database: Database): Promise<void> {
   const { sequelize, writes } = database;
   if (keepsArchives(database)) {
-    await sequelize.query('VACUUM FULL');
+    await writes.between(async () => void (await sequelize.query('VACUUM FULL')));
     return;
   }
-  await writes.idle();
+  await writes.between(async () => {
+    await sequelize.query(`INSERT INTO words(words) VALUES('optimize')`);
+    await sequelize.query('VACUUM');
+  });
   for (let tries = 0; tries < TRIES; tries++) {
     const [row] = await sequelize.query<{ busy: number }>('PRAGMA wal_checkpoint(TRUNCATE)', {
       type: QueryTypes.SELECT,
