@@ -2,12 +2,10 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output } f
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
+import type { MatMenu } from '@angular/material/menu';
 import { RouterLink } from '@angular/router';
-import { writes } from '@oxbow/contract';
 import type { DocumentSummary } from '@oxbow/contract';
 import { Store } from '@ngrx/store';
-import { ACTS } from '../acting/acts';
-import { ShelfEvents, shelf } from '../documents/shelf.store';
 import { dayAndTime } from '../look/time';
 import { Now } from '../look/now';
 import { session } from '../session/session.store';
@@ -23,22 +21,18 @@ import { Gauge } from './gauge';
   host: { '[class.dense]': 'dense()' },
 })
 export class ShelfRow {
-  protected readonly table = ACTS;
   readonly document = input.required<DocumentSummary>();
   readonly dense = input.required<boolean>();
   readonly favourite = input.required<boolean>();
   /** Marks it, or takes the mark off. */
   readonly marked = output<boolean>();
-  /** Asks for a file to be imported as its next version. */
-  readonly fileAsked = output();
-  readonly binAsked = output();
+  /** What can be done with it. */
+  readonly menu = input.required<MatMenu>();
 
   private readonly store = inject(Store);
   private readonly now = inject(Now);
   private readonly me = this.store.selectSignal(session.selectPerson);
   protected readonly people = this.store.selectSignal(session.selectPeopleById);
-  protected readonly fillable = this.store.selectSignal(shelf.selectFillable);
-  protected readonly writes = writes;
   protected readonly dayAndTime = dayAndTime;
   protected readonly favouriteSaid = computed(() =>
     this.favourite() ? $localize`Take it off your favourites` : $localize`Make it a favourite`,
@@ -58,9 +52,5 @@ export class ShelfRow {
 
   protected nameOf(person: string): string {
     return this.people().get(person)?.name ?? $localize`somebody`;
-  }
-
-  protected move(collection: string | null): void {
-    this.store.dispatch(ShelfEvents.documentChangeAsked({ id: this.document().id, patch: { collection } }));
   }
 }

@@ -44,6 +44,7 @@ import { arranged } from './arranging';
 import type { Row } from './arranging';
 import { Browsing } from './browsing';
 import { ShelfRow } from './row';
+import { RowActs } from './row-acts';
 import { ShelfTools } from './shelf-tools';
 import type { Board } from '../documents/shelf.store';
 import { ShelfEvents, shelf } from '../documents/shelf.store';
@@ -59,6 +60,7 @@ import { ShelfEvents, shelf } from '../documents/shelf.store';
     CdkVirtualForOf,
     CdkVirtualScrollViewport,
     CdkVirtualScrollableWindow,
+    RowActs,
     ShelfRow,
     ShelfTools,
     MatButtonModule,
