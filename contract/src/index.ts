@@ -12,6 +12,7 @@ export { operations } from './operations.js';
 export type { Operations } from './operations.js';
 export { paramsOf } from './params.js';
 export * from './past.js';
+export * from './plain.js';
 export { preparing } from './preparing.js';
 export * from './reading.js';
 export * from './shapes.js';

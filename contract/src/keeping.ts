@@ -1,12 +1,8 @@
 import type { Static } from '@sinclair/typebox';
 import { Type } from '@sinclair/typebox';
 import { Id, MomentRef, Seq, Time, closed, nullable } from './primitives.js';
+import { FEWEST_KEPT, LEAST_SOUGHT, MOST_DAYS, MOST_KEPT } from './plain.js';
 import { Version } from './shapes.js';
-
-/** Fewest and most versions that a rule may keep. */
-export const [FEWEST_KEPT, MOST_KEPT] = [2, 50_000];
-/** Most days for which all is kept before it is thinned. */
-export const MOST_DAYS = 3650;
 
 export const Grain = Type.Union([
   Type.Literal('sitting'),
@@ -36,14 +32,6 @@ export const KeepingRule = Type.Object(
   closed,
 );
 export type KeepingRule = Static<typeof KeepingRule>;
-
-/** How everything is kept where nobody says otherwise. */
-export const KEEP_EVERYTHING: KeepingRule = {
-  keep: 'everything',
-  cut: 'pauses',
-  numbers: 'minor',
-  checkOut: false,
-};
 
 export const KeptBy = Type.Object(
   {
@@ -100,9 +88,6 @@ export const NumberKind = Type.Union([Type.Literal('account'), Type.Literal('car
   description: 'account numbers (ISO 13616), or card numbers (ISO/IEC 7812); both by their check digits',
 });
 export type NumberKind = Static<typeof NumberKind>;
-
-/** Fewest letters that are looked for as a text of their own. */
-export const LEAST_SOUGHT = 4;
 
 export const ErasureWish = Type.Object(
   {

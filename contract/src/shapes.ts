@@ -38,14 +38,6 @@ export const Person = Type.Object({
 });
 export type Person = Static<typeof Person>;
 
-/** The id of whoever wrote what stood where a history begins for somebody: "before you came". */
-export const BEFORE = 'before';
-
-/** Whether a role is one that writes. */
-export function writes(role: Role): boolean {
-  return role === 'owner' || role === 'editor';
-}
-
 export const Claim = Type.Object(
   {
     person: Id,

@@ -8,6 +8,8 @@ import { test as base, expect } from '@playwright/test';
 import type { Browser, Cookie, Page, WebSocketRoute } from '@playwright/test';
 
 const root = dirname(dirname(dirname(fileURLToPath(import.meta.url))));
+/** What the build of the web app is served from. */
+export const WEB = join(root, 'web/dist');
 
 /** A server process of the tests' own, with the demo on a small scale, in a folder of its own. */
 export class Oxbow {

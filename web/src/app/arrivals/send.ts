@@ -2,8 +2,7 @@ import { Injectable, inject } from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
 import type { Letter } from '@oxbow/contract';
 import { firstValueFrom } from 'rxjs';
-import type { SendingData } from './sending';
-import { Sending } from './sending';
+import type { Sending, SendingData } from './sending';
 
 /** Asks for what a message needs and sends it. */
 @Injectable({ providedIn: 'root' })
@@ -12,7 +11,8 @@ export class Send {
 
   /** Answers what to say of it, or null when it was left. */
   async ask(data: SendingData): Promise<string | null> {
-    const dialog = this.dialog.open<Sending, SendingData, Letter>(Sending, {
+    const there = await import('./sending');
+    const dialog = this.dialog.open<Sending, SendingData, Letter>(there.Sending, {
       data,
       width: '560px',
       maxWidth: '96vw',

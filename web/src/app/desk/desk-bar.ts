@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, ElementRef, inject, input, output, signal } from '@angular/core';
-import { FormControl, FormsModule, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
@@ -15,16 +14,7 @@ import { WatchMenu } from './watch-menu';
 /** The bar over the desk: where one is, the title, and the ways into the past. */
 @Component({
   selector: 'ox-desk-bar',
-  imports: [
-    FormsModule,
-    MatButtonModule,
-    MatIconModule,
-    MatMenuModule,
-    Notices,
-    ReactiveFormsModule,
-    RouterLink,
-    WatchMenu,
-  ],
+  imports: [MatButtonModule, MatIconModule, MatMenuModule, Notices, RouterLink, WatchMenu],
   templateUrl: './desk-bar.html',
   styleUrl: './desk-bar.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -57,7 +47,6 @@ export class DeskBar {
 
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
   protected readonly naming = signal(false);
-  protected readonly name = new FormControl('', { nonNullable: true });
   protected readonly acting = inject(Acting);
   protected readonly acts = ACTS;
   protected readonly changeTitle = $localize`Change the title`;
@@ -74,15 +63,14 @@ export class DeskBar {
 
   protected startNaming(): void {
     if (!this.mayWrite()) return;
-    this.name.setValue(this.title() ?? '');
     this.naming.set(true);
     setTimeout(() => this.element.nativeElement.querySelector<HTMLInputElement>('.retitle')?.select());
   }
 
-  protected rename(): void {
+  protected rename(name: string): void {
     if (!this.naming()) return;
     this.naming.set(false);
-    const title = this.name.value.trim();
+    const title = name.trim();
     if (title && title !== this.title()) this.renamed.emit(title);
   }
 }

@@ -10,9 +10,7 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { FormControl, FormsModule, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
-import { MatCheckboxModule } from '@angular/material/checkbox';
 import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Title } from '@angular/platform-browser';
@@ -31,6 +29,7 @@ import { DraftActs } from '../drafts/draft-acts';
 import { Stranded } from '../drafts/stranded';
 import { CheckOutBand } from '../holding/check-out-band';
 import { HoldingBand } from '../holding/holding-band';
+import { KeepForm } from '../holding/keep-form';
 import { KeepingMenu } from '../holding/keeping-menu';
 import { Rooms } from '../past/rooms';
 import { Comparing } from '../reading/comparing';
@@ -85,18 +84,16 @@ const BRIEF_CARD = 640;
     Comparison,
     DeskBar,
     Editor,
-    FormsModule,
     Fresh,
     HoldingBand,
+    KeepForm,
     KeepingMenu,
     LedgerBar,
     Log,
     MatButtonModule,
-    MatCheckboxModule,
     MatIconModule,
     MatProgressBarModule,
     MomentCard,
-    ReactiveFormsModule,
     Rooms,
     RouterLink,
     Stranded,
@@ -134,7 +131,7 @@ export class Desk {
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly stage = viewChild<ElementRef<HTMLElement>>('stage');
   private readonly tideline = viewChild(Tideline);
-  private readonly card = viewChild(MomentCard);
+  private readonly card = viewChild<MomentCard>('card');
   protected readonly about = inject(AboutDocument);
   protected readonly acts = inject(DeskActs);
   protected readonly address = inject(DeskAddress);
@@ -191,8 +188,6 @@ export class Desk {
     source: this.look,
     computation: () => null,
   });
-  protected readonly comment = new FormControl('', { nonNullable: true });
-  protected readonly major = new FormControl(false, { nonNullable: true });
   protected readonly cardLeft = computed(() => {
     const line = this.tideline();
     const pick = this.pick();
@@ -295,10 +290,9 @@ export class Desk {
     });
   }
 
-  protected async keep(): Promise<void> {
-    this.offers.keeping.set(false);
-    if (await this.acts.keep(this.id(), this.comment.value.trim(), this.major.value))
-      this.comment.setValue('');
+  /** Keeps what is written as a version; the form stays when that fails, so that its words do. */
+  protected async keep({ comment, major }: { comment: string; major: boolean }): Promise<void> {
+    if (await this.acts.keep(this.id(), comment, major)) this.offers.keeping.set(false);
   }
 
   protected async rename(title: string): Promise<void> {

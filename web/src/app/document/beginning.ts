@@ -10,6 +10,7 @@ import type { Drafts } from '../live/drafts';
 import { acceptedOf, editsOf } from '../live/drafts';
 import type { Copies } from '../live/copies';
 import type { Copy } from '../live/device';
+import type { Heeding } from '../live/heeding';
 import type { Kept } from '../live/kept';
 import { before, recallActs } from './undo-memory';
 
@@ -31,6 +32,7 @@ export interface Means {
   readonly api: Api;
   readonly channel: LiveChannel;
   readonly drafts: Drafts;
+  readonly heeding: Heeding;
   readonly person: string;
   readonly document: string;
   readonly client: string;
@@ -42,7 +44,7 @@ export interface Means {
  * doubled; and what this tab could undo before it was loaded anew it can undo again.
  */
 export async function begin(means: Means): Promise<Begun> {
-  const { api, channel, drafts, person, document, client, holding } = means;
+  const { api, channel, drafts, heeding, person, document, client, holding } = means;
   const draft = person ? await drafts.own(person, document, holding) : null;
   const acts = recallActs(person, document);
   const bases = [...(draft ? [draft.kept.message.base] : []), ...(acts ? [before(acts)] : [])];
@@ -56,7 +58,7 @@ export async function begin(means: Means): Promise<Begun> {
     if (joined.seq - base > MUCH) throw new RangeError('too much has been written since');
     const start = Node.fromJSON(textSchema, moment.content);
     const writer = new Writer(draft?.kept.client ?? client, start, base);
-    const kept = draft && (await drafts.heeded(draft.kept, joined.erased));
+    const kept = draft && (await heeding.heeded(draft.kept, joined.erased));
     const view = takenUp(writer, start, joined, kept);
     if (acts) writer.recall(acts);
     return { writer, view, joined, draft: draft && kept && { ...draft, kept } };

@@ -13,6 +13,7 @@ import { Anew } from '../live/anew';
 import { LiveChannel, Refused } from '../live/channel';
 import { Copies } from '../live/copies';
 import { Drafts, acceptedOf } from '../live/drafts';
+import { Heeding } from '../live/heeding';
 import { Holding } from '../session/holding';
 import type { Kept, Standing } from '../live/kept';
 import { Outbox } from '../live/outbox';
@@ -62,6 +63,7 @@ export class LiveDocument {
   private readonly copy = inject(DeviceCopy);
   private readonly anew = inject(Anew);
   private readonly drafts = inject(Drafts);
+  private readonly heeding = inject(Heeding);
   private readonly holdings = inject(Holding);
   private readonly api = inject(Api);
   private readonly me = inject(Store).selectSignal(session.selectPerson);
@@ -301,6 +303,7 @@ export class LiveDocument {
       api: this.api,
       channel: this.channel,
       drafts: this.drafts,
+      heeding: this.heeding,
       person: this.me()?.id ?? '',
       document: this.id,
       client: this.name,

@@ -32,7 +32,7 @@ import {
 import { Api, saidOf } from '../api/api';
 import { asEvent } from '../api/as-event';
 import { LiveChannel } from '../live/channel';
-import { Drafts } from '../live/drafts';
+import { Heeding } from '../live/heeding';
 import { Copies } from '../live/copies';
 import { isAway } from '../session/remembered';
 import { SessionEvents, session } from '../session/session.store';
@@ -124,7 +124,6 @@ export const shelf = createFeature({
     const selectDocuments = createSelector(selectShelfState, adapter.getSelectors().selectAll);
     return {
       selectDocuments,
-      /** Collections that one may put documents into. */
       /** Collections one may put documents into, and none, to choose from. */
       selectFillable: createSelector(selectCollections, (collections): Chosen<string>[] => [
         ['', $localize`In no collection`],
@@ -191,7 +190,12 @@ export const shelfEffects = {
   ),
   /** What was erased on the server goes from this device too. */
   heed: createEffect(
-    (actions = inject(Actions), copies = inject(Copies), drafts = inject(Drafts), store = inject(Store)) => {
+    (
+      actions = inject(Actions),
+      copies = inject(Copies),
+      heeding = inject(Heeding),
+      store = inject(Store),
+    ) => {
       const me = store.selectSignal(session.selectPerson);
       return actions.pipe(
         ofType(ShelfEvents.loaded, ShelfEvents.documentArrived),
@@ -199,7 +203,7 @@ export const shelfEffects = {
           const person = me()?.id ?? '';
           const documents = 'documents' in event ? event.documents : [event.document];
           await copies.heed(person, documents);
-          for (const { id, erased } of documents) if (erased > 0) await drafts.heed(person, id, erased);
+          for (const { id, erased } of documents) if (erased > 0) await heeding.heed(person, id, erased);
         }),
         catchError((error: unknown, again) => {
           if (!isAway(error)) throw error;

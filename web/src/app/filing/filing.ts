@@ -7,8 +7,7 @@ import { Api } from '../api/api';
 import { bytesOf } from '../look/save';
 import { Comparer } from '../worker/comparer';
 import type { FileAbout } from '../worker/messages';
-import type { FilingData } from './filing-dialog';
-import { FilingDialog } from './filing-dialog';
+import type { FilingData, FilingDialog } from './filing-dialog';
 
 /** The ending of a file that holds a whole history. */
 export const ARCHIVE = '.zip';
@@ -97,7 +96,8 @@ export class Filing {
   }
 
   private async ask(data: FilingData): Promise<FileForm | null> {
-    const dialog = this.dialog.open<FilingDialog, FilingData, FileForm>(FilingDialog, {
+    const there = await import('./filing-dialog');
+    const dialog = this.dialog.open<FilingDialog, FilingData, FileForm>(there.FilingDialog, {
       data,
       width: '560px',
       maxWidth: '96vw',

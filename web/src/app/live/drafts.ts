@@ -7,7 +7,6 @@ import { Node } from 'prosemirror-model';
 import { ReplaceAroundStep, ReplaceStep, Step, Transform } from 'prosemirror-transform';
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../api/api';
-import { KeepingApi } from '../api/keeping-api';
 import { LiveChannel } from './channel';
 import type { Kept } from './kept';
 import { Outbox } from './outbox';
@@ -30,7 +29,6 @@ export interface Rebased {
 @Injectable({ providedIn: 'root' })
 export class Drafts {
   private readonly api = inject(Api);
-  private readonly keeping = inject(KeepingApi);
   private readonly channel = inject(LiveChannel);
   private readonly outbox = inject(Outbox);
 
@@ -54,25 +52,6 @@ export class Drafts {
       if (release) return { kept, release };
     }
     return null;
-  }
-
-  /** A draft with what it brings of text that was erased since erased in it too; `erased` is how often something was. */
-  async heeded(kept: Kept, erased: number): Promise<Kept> {
-    const { message } = kept;
-    if ((kept.erased ?? 0) === erased) return kept;
-    const sourced = message.edits.some(({ sources }) => sources.length > 0);
-    const edits = sourced
-      ? (await firstValueFrom(this.keeping.heed(message.document, message.edits))).edits
-      : message.edits;
-    return { ...kept, erased, message: { ...message, edits } };
-  }
-
-  /** Lets nothing that was erased in a document stay in what a person left behind of it. */
-  async heed(person: string, document: string, erased: number): Promise<void> {
-    for (const kept of await this.list(person, document)) {
-      const heeded = await this.heeded(kept, erased);
-      if (heeded !== kept) await this.outbox.keep(heeded);
-    }
   }
 
   /** Carries a draft over what was accepted since, up to edit `head`. */

@@ -5,8 +5,7 @@ import { Api } from '../api/api';
 import { Filing } from '../filing/filing';
 import type { Ends } from './comparing';
 import { Comparing } from './comparing';
-import type { Chosen, EndsData } from './ends';
-import { EndsDialog } from './ends';
+import type { Chosen, EndsData, EndsDialog } from './ends';
 
 /** Chooses what to compare: through the dialog, or by dropping a file on the page. */
 @Injectable()
@@ -22,7 +21,8 @@ export class Choosing {
 
   /** Asks for two ends. Null when nothing was chosen, or a file, which is compared at once. */
   async ask(data: EndsData): Promise<Ends | null> {
-    const dialog = this.dialog.open<EndsDialog, EndsData, Chosen>(EndsDialog, {
+    const there = await import('./ends');
+    const dialog = this.dialog.open<EndsDialog, EndsData, Chosen>(there.EndsDialog, {
       data,
       width: '920px',
       autoFocus: 'dialog',

@@ -303,6 +303,8 @@ export class Tideline {
 
   protected letGo(event: PointerEvent): void {
     this.pointer.letGo(this.at(event));
+    // What was picked is on the page itself.
+    this.peek.set(null);
   }
 
   protected left(): void {

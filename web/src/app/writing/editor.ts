@@ -42,7 +42,9 @@ const PRESENCE_EVERY = 200;
   imports: [Finding, Outline, Starters, Tools],
   template: `
     @if (finding() && shown(); as editor) {
-      <ox-finding [view]="editor" [state]="state()!" [writable]="writable()" (closed)="stopFinding()" />
+      @defer (on immediate) {
+        <ox-finding [view]="editor" [state]="state()!" [writable]="writable()" (closed)="stopFinding()" />
+      }
     }
     <div #page class="page-text"></div>
     @if (shown(); as editor) {

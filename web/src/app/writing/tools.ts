@@ -27,7 +27,6 @@ import type { CommandId } from './commands';
 import { ImageForm } from './image-form';
 import { LinkForm } from './link-form';
 import { stretchOf } from './links';
-import { askPageSetup } from './page-setup';
 
 const KINDS = {
   blocks: ['paragraph', 'heading1', 'heading2', 'heading3'],
@@ -140,7 +139,7 @@ export class Tools {
     acting.offer({ aboutImage: () => this.asking.set('image') }, () => imageIn(this.view().state) !== null);
     acting.offer({
       insertImage: () => this.picker().nativeElement.click(),
-      pageSetup: () => void askPageSetup(this.view(), this.dialog),
+      pageSetup: () => void this.askSetUp(),
     });
   }
 
@@ -194,8 +193,9 @@ export class Tools {
     this.view().focus();
   }
 
-  protected askSetUp(): void {
-    void askPageSetup(this.view(), this.dialog);
+  protected async askSetUp(): Promise<void> {
+    const { askPageSetup } = await import('./page-setup');
+    await askPageSetup(this.view(), this.dialog);
   }
 
   protected fold(): void {
