@@ -56,8 +56,9 @@ const times = Array.from({ length: repeat }, () => {
   return performance.now() - start;
 }).sort((a, b) => a - b);
 const result = {
-  changes: comparison.changes.map(({ kind, earlier: before, later: after, place }) => ({
+  changes: comparison.changes.map(({ kind, group, earlier: before, later: after, place }) => ({
     kind,
+    ...(group === null ? {} : { group }),
     earlier: before,
     later: after,
     place,

@@ -1,7 +1,6 @@
 /// <reference lib="dom" />
-import { readFile } from 'node:fs/promises';
-import { join } from 'node:path';
-import { gzipSync } from 'node:zlib';
+import { spawnSync } from 'node:child_process';
+import { fileURLToPath } from 'node:url';
 import type { Page } from '@playwright/test';
 import { textSchema as schema } from '@oxbow/core/content';
 import { Random, sentence } from '@oxbow/core/testing';
@@ -9,7 +8,7 @@ import type { App } from '@oxbow/server';
 import { Transform } from 'prosemirror-transform';
 import { less } from './figures.js';
 import type { Figure } from './figures.js';
-import { WEB, inHouse, signedIn } from './house.js';
+import { inHouse, signedIn } from './house.js';
 import { quantile } from './served.js';
 
 const [FEW, MANY] = [500, 50_000];
@@ -18,6 +17,7 @@ const KEYS = 240;
 /** Milliseconds between two keys, as a fast hand has them. */
 const BETWEEN = 45;
 const PARAGRAPH = 100;
+const WEIGH = fileURLToPath(new URL('../../tools/weigh.mjs', import.meta.url));
 
 /** Writing on the desk and looking along the shelf, in Chromium: from a key to the frame that shows it, and what a screen costs. */
 export async function benchDesk(): Promise<Figure[]> {
@@ -52,8 +52,7 @@ export async function benchDesk(): Promise<Figure[]> {
       ),
       less('first contentful paint of the shelf', shelf.paint, { unit: 'ms', digits: 0 }),
       less('first contentful paint of the desk', large.paint, { unit: 'ms', digits: 0 }),
-      less('script of the shelf, compressed', shelf.script, { unit: 'kB', digits: 0, goal: 250 }),
-      less('script of the desk, compressed', large.script, { unit: 'kB', digits: 0, goal: 450 }),
+      ...weights(),
     ];
   });
 }
@@ -92,27 +91,28 @@ async function fill(app: App, count: number): Promise<void> {
   for (let i = 0; i < count; i++) await app.documents.create(person, `Document ${i + 1}`, null);
 }
 
-/** Compressed kilobytes of the scripts that a screen loaded, workers aside; and when it first showed something. */
-async function costs(page: Page): Promise<{ script: number; paint: number }> {
-  const { names, paint } = await page.evaluate(() => ({
-    names: performance
-      .getEntriesByType('resource')
-      .map(({ name }) => new URL(name).pathname)
-      .filter((name) => name.endsWith('.js')),
-    paint: performance.getEntriesByName('first-contentful-paint')[0]?.startTime ?? Number.NaN,
-  }));
-  let script = 0;
-  for (const name of new Set(names.filter((one) => !/worker/.test(one))))
-    script += gzipSync(await readFile(join(WEB, name))).length / 1000;
-  return { script, paint };
+/** When a screen first showed something, in milliseconds. */
+function paintOf(page: Page): Promise<number> {
+  return page.evaluate(
+    () => performance.getEntriesByName('first-contentful-paint')[0]?.startTime ?? Number.NaN,
+  );
+}
+
+/** The script that each screen needs before it can be used; what is counted, and how: tools/weigh.mjs. */
+function weights(): Figure[] {
+  const { stdout } = spawnSync(process.execPath, [WEIGH], { encoding: 'utf8' });
+  const all = JSON.parse(stdout) as { screen: string; kilobytes: number; most: number }[];
+  return all.map(({ screen, kilobytes, most }) =>
+    less(`script that ${screen} needs, compressed`, kilobytes, { unit: 'kB', digits: 0, goal: most }),
+  );
 }
 
 /** Types in the middle of a document, and measures each key up to the frame after it was drawn. */
-async function keyed(page: Page, path: string): Promise<{ keys: number[]; script: number; paint: number }> {
+async function keyed(page: Page, path: string): Promise<{ keys: number[]; paint: number }> {
   await page.goto(path);
   await page.locator('.page-text p').first().waitFor();
   await page.locator('ox-tideline .bar').first().waitFor();
-  const cost = await costs(page);
+  const paint = await paintOf(page);
   const paragraphs = page.locator('.page-text > p');
   await paragraphs.nth(Math.floor((await paragraphs.count()) / 2)).click();
   await page.evaluate(() => {
@@ -136,17 +136,17 @@ async function keyed(page: Page, path: string): Promise<{ keys: number[]; script
   const keys = await page.evaluate(() => (window as unknown as { times: number[] }).times);
   await page.context().close();
   // The first keys are those of code that was not run before.
-  return { keys: keys.slice(20), ...cost };
+  return { keys: keys.slice(20), paint };
 }
 
 /** Scrolls the shelf from top to bottom, and measures each frame. */
 async function looked(
   page: Page,
   address: string,
-): Promise<{ frames: number[]; rows: number; script: number; paint: number }> {
+): Promise<{ frames: number[]; rows: number; paint: number }> {
   await page.goto(address);
   await page.locator('ox-shelf-row').first().waitFor();
-  const cost = await costs(page);
+  const paint = await paintOf(page);
   const frames = await page.evaluate(async () => {
     const out: number[] = [];
     const bottom = document.documentElement.scrollHeight;
@@ -161,5 +161,5 @@ async function looked(
   });
   const rows = await page.locator('ox-shelf-row').count();
   await page.context().close();
-  return { frames, rows, ...cost };
+  return { frames, rows, paint };
 }

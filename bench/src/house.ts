@@ -8,7 +8,7 @@ import { createApp, hashed } from '@oxbow/server';
 import type { App } from '@oxbow/server';
 
 /** The built web app. */
-export const WEB = join(dirname(dirname(dirname(fileURLToPath(import.meta.url)))), 'web/dist');
+const WEB = join(dirname(dirname(dirname(fileURLToPath(import.meta.url)))), 'web/dist');
 
 /** A server with the web app and one person, Bench, and a browser to look at it. */
 export interface House {

@@ -77,7 +77,12 @@ export const TakeBackInput = Type.Object(
     person: Type.Optional(Id),
     change: Type.Optional(
       Type.Object(
-        { earlier: Seq, later: Seq, id: Type.Integer({ minimum: 0 }) },
+        {
+          earlier: Seq,
+          later: Seq,
+          id: Type.Integer({ minimum: 0 }),
+          group: Type.Optional(Type.Boolean({ description: 'with all changes of the group it belongs to' })),
+        },
         { ...closed, description: 'one change of a comparison of two moments' },
       ),
     ),

@@ -347,6 +347,7 @@ export const ComparedChange = Type.Object({
     Type.Literal('copied'),
     Type.Literal('split'),
     Type.Literal('joined'),
+    Type.Literal('typography'),
     Type.Literal('form'),
   ]),
   earlier: Type.String(),
@@ -363,6 +364,10 @@ export const ComparedChange = Type.Object({
   copyOf: Type.Union([Stretch, Type.Null()], {
     description: 'for what was copied: where it stands in the earlier document',
   }),
+  group: nullable(
+    Type.String({ description: '“typography”, or a word that was renamed throughout, as “pond > pool”' }),
+  ),
+  section: nullable(Type.String({ description: 'for a section that moved: its heading' })),
   form: Type.Array(Type.String()),
   credits: Type.Array(Credit),
 });

@@ -7,9 +7,8 @@ import { fileURLToPath } from 'node:url';
 import { test as base, expect } from '@playwright/test';
 import type { Browser, Cookie, Page, WebSocketRoute } from '@playwright/test';
 
-const root = dirname(dirname(dirname(fileURLToPath(import.meta.url))));
-/** What the build of the web app is served from. */
-export const WEB = join(root, 'web/dist');
+/** The repository's folder. */
+export const ROOT = dirname(dirname(dirname(fileURLToPath(import.meta.url))));
 
 /** A server process of the tests' own, with the demo on a small scale, in a folder of its own. */
 export class Oxbow {
@@ -37,7 +36,7 @@ export class Oxbow {
   }
 
   async start(): Promise<void> {
-    const child = spawn(process.execPath, [join(root, 'server/dist/main.js')], {
+    const child = spawn(process.execPath, [join(ROOT, 'server/dist/main.js')], {
       env: {
         ...process.env,
         PORT: String(this.port),

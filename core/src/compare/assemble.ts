@@ -2,6 +2,7 @@ import { Fragment } from 'prosemirror-model';
 import type { Node } from 'prosemirror-model';
 import type { Comparison } from './compare.js';
 import type { Grid, Handle, Line, Moved, Pair, Seams, Sole, Union } from './union.js';
+import { textIn } from './union.js';
 
 /**
  * Which side of a change to take. `both` keeps the earlier content and puts the later behind it; a change of form, a move,
@@ -125,9 +126,12 @@ class Assembler {
         block.sides |= part.sides;
       }
     }
-    const parts = blocks.map((block) =>
-      this.whole(block.shape, Fragment.fromArray(block.nodes), block.sides),
-    );
+    const parts = blocks.map(({ shape, nodes, sides }) => {
+      const text = this.whole(textIn(shape), Fragment.fromArray(nodes), sides);
+      return shape.isTextblock
+        ? text
+        : { ...text, nodes: text.nodes.map((node) => shape.copy(Fragment.from(node))) };
+    });
     return {
       nodes: parts.flatMap((part) => [...part.nodes]),
       sides: parts.reduce((sum, part) => sum | part.sides, 0),

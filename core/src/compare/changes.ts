@@ -1,8 +1,10 @@
 /**
  * What a change does. `moved` stands in two places; `copied` is an addition that stands elsewhere too; `split` and `joined`
- * end or continue a paragraph; a `form` change leaves the text alone: bold, a heading's level, a link's target, a quote round it.
+ * end or continue a paragraph; `typography` puts curly quotes for straight ones, and the like; a `form` change leaves the text alone: bold, a
+ * heading's level, a link's target, a quote round it.
  */
-export type ChangeKind = 'added' | 'removed' | 'replaced' | 'moved' | 'copied' | 'split' | 'joined' | 'form';
+export type ChangeKind =
+  'added' | 'removed' | 'replaced' | 'moved' | 'copied' | 'split' | 'joined' | 'typography' | 'form';
 
 /** A stretch of positions in one document. */
 export interface Stretch {
@@ -39,6 +41,10 @@ export interface Change {
   readonly wordsMoved: number;
   /** For what was copied: where it stands in the earlier document. */
   readonly copyOf: Stretch | null;
+  /** The name of the group it belongs to, if it does: see `grouped`. */
+  readonly group: string | null;
+  /** For a section that moved: its heading. */
+  readonly section: string | null;
   /** For a change of form: what differs, as names of the schema ("bold", "level", "quote"). */
   readonly form: readonly string[];
 }

@@ -3,6 +3,7 @@ import { childrenOf } from '../content/index.js';
 import type { Outlook } from './align.js';
 import { alignBlocks, withLone } from './align.js';
 import type { Change } from './changes.js';
+import { answering } from './kinship.js';
 import { listChanges } from './listed.js';
 import { compareInline } from './inline.js';
 import { Lexicon } from './lexicon.js';
@@ -10,7 +11,7 @@ import { findMoves } from './moves.js';
 import { withSeams } from './seams.js';
 import { compareGrid } from './table.js';
 import type { Handle, Keep, Pair, Side, Union } from './union.js';
-import { difference, keep } from './union.js';
+import { difference, keep, textIn } from './union.js';
 
 /** The result of comparing two documents: one tree of both, and its changes as a flat list in document order. */
 export interface Comparison {
@@ -89,11 +90,11 @@ class Comparer implements Outlook {
         form,
         kids: compareInline([a], [b], this.lexicon, this.options.tidy ?? true),
       };
-    if (a.type.name === 'table') {
-      const table = compareGrid(a, b, this, (p, q) => this.pair(p, q));
-      if (table) return { kind: 'pair', earlier: a, later: b, form, ...table };
-    }
-    return { kind: 'pair', earlier: a, later: b, form, kids: this.compareChildren(a, b, form) };
+    const answers = a.type.name === 'table' ? answering(a, b) : null;
+    const grid = answers === 'grid' ? compareGrid(a, b, this, (p, q) => this.pair(p, q)) : null;
+    if (grid) return { kind: 'pair', earlier: a, later: b, form, ...grid };
+    const kids = this.compareChildren(a, b, form, answers === 'places');
+    return { kind: 'pair', earlier: a, later: b, form, kids };
   }
 
   private formOf(a: Node, b: Node, above: Handle | null = null): Handle | null {
@@ -102,11 +103,11 @@ class Comparer implements Outlook {
   }
 
   /** Items of a list that became another kind of list, and cells of a row that became headings, change together. */
-  private compareChildren(a: Node, b: Node, form: Handle | null): Union[] {
+  private compareChildren(a: Node, b: Node, form: Handle | null, hasPlaces: boolean): Union[] {
     const [one, other] = [childrenOf(a), childrenOf(b)];
     const isRow = a.type.name === 'table_row';
     const above = isRow ? { id: -1 } : form;
-    const byPlace = isRow && one.length === other.length;
+    const byPlace = hasPlaces || (isRow && one.length === other.length);
     const pairs = byPlace
       ? one.map((_, i) => ({ a: i, b: i, equal: false }))
       : withLone(alignBlocks(one, other, this), one, other, this);
@@ -137,9 +138,20 @@ class Comparer implements Outlook {
       earlier,
       later,
       form,
-      kids: compareInline(earlier, later, this.lexicon, this.options.tidy ?? true),
+      kids: withShapes(
+        compareInline(earlier.map(textIn), later.map(textIn), this.lexicon, this.options.tidy ?? true),
+        { earlier, later },
+      ),
     };
   }
+}
+
+/** Breaks that begin the blocks they begin, round their text. */
+function withShapes(kids: readonly Union[], blocks: Readonly<Record<Side, readonly Node[]>>): Union[] {
+  const next = { earlier: 1, later: 1 };
+  return kids.map((kid) =>
+    kid.kind === 'break' ? { ...kid, shape: blocks[kid.side][next[kid.side]++] as Node } : kid,
+  );
 }
 
 function occurrencesIn(parent: Node, block: Node): number {

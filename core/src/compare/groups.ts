@@ -4,8 +4,8 @@ import type { Credit } from './attribute.js';
 import type { Change, ChangeKind } from './changes.js';
 import { standsOf } from './changes.js';
 
-/** What a reader chooses between: changes of the text, of form only, and what moved or was copied. */
-export type Family = 'text' | 'form' | 'moved';
+/** What a reader chooses between: changes of the text, of typography or form only, and what moved or was copied. */
+export type Family = 'text' | 'form' | 'moved' | 'typography';
 
 const FAMILIES: Record<ChangeKind, Family> = {
   added: 'text',
@@ -15,6 +15,7 @@ const FAMILIES: Record<ChangeKind, Family> = {
   copied: 'moved',
   split: 'form',
   joined: 'form',
+  typography: 'typography',
   form: 'form',
 };
 

@@ -1,5 +1,5 @@
 import type { Node } from 'prosemirror-model';
-import { isRectangular } from '../content/index.js';
+import { childrenOf, isRectangular } from '../content/index.js';
 
 const FAMILIES: Record<string, string> = {
   heading: 'paragraph',
@@ -14,20 +14,39 @@ export function mayPair(a: Node, b: Node): boolean {
   const family = (node: Node): string => FAMILIES[node.type.name] ?? node.type.name;
   if (a.isLeaf || b.isLeaf) return a.type === b.type && a.type.name === 'page_setup';
   if (family(a) !== family(b)) return false;
-  return a.type.name !== 'table' || sameGrid(a, b);
+  if (a.type.name === 'table_row') return (isPlainRow(a) && isPlainRow(b)) || spansOf(a) === spansOf(b);
+  return a.type.name !== 'table' || answering(a, b) !== null;
 }
 
-/** Whether two tables have plain grids, without spans, so that rows and columns can be compared. */
-function sameGrid(a: Node, b: Node): boolean {
-  return isPlainGrid(a) && isPlainGrid(b);
+/**
+ * What of two tables can answer to each other: rows and columns, where no cell spans anything; rows, where none reaches into another and all are
+ * of one width, so that any mixture of both is a table; cells by their places, where every cell spans as much as the other's; or nothing.
+ */
+export function answering(a: Node, b: Node): 'grid' | 'rows' | 'places' | null {
+  if (!isRectangular(a) || !isRectangular(b)) return null;
+  const [one, other] = [childrenOf(a), childrenOf(b)];
+  if (one.every(isPlainRow) && other.every(isPlainRow)) return 'grid';
+  const widths = new Set([...one, ...other].map(widthOf));
+  if (widths.size === 1 && !widths.has(null)) return 'rows';
+  const isSame =
+    one.length === other.length && one.every((row, i) => spansOf(row) === spansOf(other[i] as Node));
+  return isSame ? 'places' : null;
 }
 
-function isPlainGrid(table: Node): boolean {
-  let plain = isRectangular(table);
-  table.forEach((row) =>
-    row.forEach((cell) => {
-      if (cell.attrs['colspan'] !== 1 || cell.attrs['rowspan'] !== 1) plain = false;
-    }),
-  );
-  return plain;
+function isPlainRow(row: Node): boolean {
+  return row.children.every(({ attrs }) => attrs['colspan'] === 1 && attrs['rowspan'] === 1);
+}
+
+/** Columns of a row; null where a cell of it reaches into another row. */
+function widthOf(row: Node): number | null {
+  let width = 0;
+  for (const { attrs } of row.children) {
+    if (attrs['rowspan'] !== 1) return null;
+    width += Number(attrs['colspan']);
+  }
+  return width;
+}
+
+function spansOf(row: Node): string {
+  return row.children.map(({ attrs }) => `${attrs['colspan']},${attrs['rowspan']}`).join(' ');
 }

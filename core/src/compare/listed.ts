@@ -1,8 +1,10 @@
 import type { Node } from 'prosemirror-model';
 import { countWords, inlineText } from '../content/index.js';
 import type { Change, ChangeKind, Stand, Stands, Stretch } from './changes.js';
+import { grouped } from './grouping.js';
+import { isTypography } from './typography.js';
 import type { Difference, Handle, Moved, Side, Union } from './union.js';
-import { sizeOf, spans, textOf, walk } from './union.js';
+import { sizeOf, spans, textIn, textOf, walk } from './union.js';
 
 const NOTHING: readonly never[] = [];
 /** Texts up to this length are held once, however many changes have them. */
@@ -18,11 +20,12 @@ interface Draft {
   readonly at: Record<Side, number>;
   block: boolean;
   copyOf: Stretch | null;
+  section: string | null;
   form: Set<string> | null;
 }
 
 /** Numbers the changes of a union in document order and lists them. */
-export function listChanges(union: Union): Change[] {
+export function listChanges(union: Union): readonly Change[] {
   const drafts: Draft[] = [];
   const draft = (handle: Handle, kind: ChangeKind, a: number, b: number): Draft => {
     if (handle.id < 0) {
@@ -34,6 +37,7 @@ export function listChanges(union: Union): Change[] {
         at: { earlier: a, later: b },
         block: true,
         copyOf: null,
+        section: null,
         form: null,
       });
     }
@@ -55,7 +59,7 @@ export function listChanges(union: Union): Change[] {
         const [earlier, later] = spans(part);
         if (earlier > 0) stand(added, 'earlier', a, earlier, b);
         if (later > 0) stand(added, 'later', b, later, a);
-        say(added, part.side, inlineText(part.shape));
+        say(added, part.side, inlineText(textIn(part.shape)));
         return;
       }
       case 'sole':
@@ -66,7 +70,7 @@ export function listChanges(union: Union): Change[] {
     }
   });
   const known = new Map<string, string>();
-  return drafts.map((one, id) => finished(one, id, known));
+  return grouped(drafts.map((one, id) => finished(one, id, known)));
 }
 
 function kindOf(part: Difference): ChangeKind {
@@ -102,11 +106,13 @@ function addForm(draft: Draft, earlier: readonly Node[], later: readonly Node[],
 }
 
 function addMove(draft: Draft, moved: Moved): void {
+  const [first] = moved.later;
+  if (!draft.stands.later && first?.type.name === 'heading') draft.section = inlineText(first);
   say(draft, 'earlier', textOf(moved.earlier));
   say(draft, 'later', textOf(moved.later));
   stand(draft, 'earlier', moved.from, sizeOf(moved.earlier), moved.across.from);
   stand(draft, 'later', moved.to, sizeOf(moved.later), moved.across.to);
-  draft.block = moved.body !== null;
+  draft.block = moved.later.some((node) => node.isBlock);
   draft.kind = moved.regrouped ? 'form' : 'moved';
   const { earlier, later } = moved.parents;
   if (moved.regrouped) (draft.form ??= new Set()).add(later === 'doc' ? earlier : later);
@@ -127,7 +133,7 @@ function stand({ stands }: Draft, side: Side, from: number, size: number, across
 }
 
 function finished(
-  { kind, texts, stands: found, at, block, copyOf, form }: Draft,
+  { kind: drafted, texts, stands: found, at, block, copyOf, section, form }: Draft,
   id: number,
   known: Map<string, string>,
 ): Change {
@@ -141,6 +147,7 @@ function finished(
     once(joined(texts.earlier, block), known),
     once(joined(texts.later, block), known),
   ];
+  const kind = drafted === 'replaced' && isTypography(earlier, later) ? 'typography' : drafted;
   const counts = kind === 'added' || kind === 'removed' || kind === 'replaced' || kind === 'copied';
   return {
     id,
@@ -154,6 +161,8 @@ function finished(
     wordsAdded: counts ? countWords(later) : 0,
     wordsMoved: kind === 'moved' ? countWords(later) : 0,
     copyOf,
+    group: null,
+    section,
     form: form ? [...form] : NOTHING,
   };
 }

@@ -8,6 +8,8 @@ import { MOVED } from './thresholds.js';
 /** A word in more blocks than this says nothing about which one is meant; so many candidates are looked at. */
 const COMMON = 12;
 const CANDIDATES = 5;
+/** What is one of many in a list or a table. */
+const ITEMS: ReadonlySet<string> = new Set(['list_item', 'check_item', 'table_row']);
 
 /** A block that only one side of a difference has, with the blocks in it: what moves are found among. */
 export interface Loose {
@@ -17,6 +19,9 @@ export interface Loose {
   readonly parent: string;
   readonly above: Loose | null;
   readonly kids: readonly Loose[];
+  /** All that are loose beside it, itself among them. */
+  readonly row: readonly Loose[];
+  readonly at: number;
   claim: Moved | null;
   copyOf: { from: number; to: number } | null;
 }
@@ -34,7 +39,7 @@ export function looseBlocks(root: Pair): LooseBlocks {
     }
     if (part.kind !== 'difference' || part.inline) return;
     if ([...part.earlier, ...part.later].some(isCell)) return;
-    const entries = (side: Side): Loose[] => part[side].map((node) => loose(node, side, parents[side], null));
+    const entries = (side: Side): Loose[] => looseRow(part[side], side, parents[side], null);
     out.set(part, { earlier: entries('earlier'), later: entries('later') });
   };
   visit(root, { earlier: '', later: '' });
@@ -45,12 +50,17 @@ function isCell(node: Node): boolean {
   return node.type.spec['tableRole'] === 'cell' || node.type.spec['tableRole'] === 'header_cell';
 }
 
-function loose(node: Node, side: Side, parent: string, above: Loose | null): Loose {
-  const kids: Loose[] = [];
-  const entry: Loose = { node, side, parent, above, kids, claim: null, copyOf: null };
-  if (!node.isTextblock && !node.type.spec['tableRole'])
-    node.forEach((child) => kids.push(loose(child, side, node.type.name, entry)));
-  return entry;
+function looseRow(nodes: readonly Node[], side: Side, parent: string, above: Loose | null): Loose[] {
+  const row: Loose[] = [];
+  for (const node of nodes) {
+    const entry = { node, side, parent, above, row, at: row.length, claim: null, copyOf: null };
+    const holds = !node.isTextblock && !node.type.spec['tableRole'];
+    const kids: Loose[] = [];
+    const whole: Loose = Object.assign(entry, { kids });
+    if (holds) kids.push(...looseRow(node.children, side, node.type.name, whole));
+    row.push(whole);
+  }
+  return row;
 }
 
 /** Claims loose blocks of both sides for each other: equal ones first, the largest first, then ones edited on the way. */
@@ -83,6 +93,7 @@ export function claimMoves(
   };
   claimEqual(earlier, later, lexicon, claim);
   claimSimilar(earlier, later, lexicon, claim);
+  claimBeside(later, earlier, claim);
 }
 
 function withKids(entry: Loose): Loose[] {
@@ -114,15 +125,36 @@ function claimEqual(
     if (list) list.push(entry);
     else leaving.set(number, [entry]);
   }
+  const coming = new Map<number, number>();
+  for (const { node } of later) coming.set(lexicon.block(node), (coming.get(lexicon.block(node)) ?? 0) + 1);
   for (const entry of later) {
-    if (!isMovable(entry.node, lexicon) || !isFree(entry)) continue;
-    const found = leaving.get(lexicon.block(entry.node))?.find(isFree);
+    const number = lexicon.block(entry.node);
+    const same = leaving.get(number);
+    if (!same || !isMovable(entry, lexicon, same.length === 1 && coming.get(number) === 1)) continue;
+    const found = isFree(entry) ? same.find(isFree) : undefined;
     if (found) claim(found, entry);
   }
 }
 
-function isMovable(node: Node, lexicon: Lexicon): boolean {
-  if (lexicon.count(node) >= MOVED.blockWords) return true;
+/** Claims what stands beside something that moved on both sides, and is equal there, however short: a heading goes with what stands under it. */
+function claimBeside(later: readonly Loose[], earlier: readonly Loose[], claim: Claim): void {
+  const before = new Map<Moved, Loose>();
+  for (const entry of earlier) if (entry.claim) before.set(entry.claim, entry);
+  const beside = (entry: Loose, by: 1 | -1): Loose | undefined => entry.row[entry.at + by];
+  for (const entry of later)
+    for (const by of [-1, 1] as const) {
+      let [one, other] = [entry.claim ? before.get(entry.claim) : undefined, entry as Loose | undefined];
+      while (one?.claim && other?.claim === one.claim) {
+        [one, other] = [beside(one, by), beside(other, by)];
+        if (one && other && isFree(one) && isFree(other) && one.node.eq(other.node)) claim(one, other);
+      }
+    }
+}
+
+/** Whether a block may be told as moved: it has words enough, or, in a list or a table, is the only one of its kind. */
+function isMovable({ node }: Loose, lexicon: Lexicon, isOnly: boolean): boolean {
+  const words = lexicon.count(node);
+  if (words >= MOVED.blockWords || (isOnly && words > 0 && ITEMS.has(node.type.name))) return true;
   return node.isTextblock && lexicon.holdsImage(node);
 }
 

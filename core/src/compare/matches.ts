@@ -2,7 +2,7 @@ import type { Node } from 'prosemirror-model';
 import type { Match } from '../history/index.js';
 import type { Comparison } from './compare.js';
 import type { Difference } from './union.js';
-import { sizeOf, textOf, walk } from './union.js';
+import { depthIn, sizeOf, textOf, walk } from './union.js';
 
 /**
  * What both documents of a comparison share, as stretches of positions in order: what `compileSteps` leaves untouched. Of
@@ -29,8 +29,10 @@ function foundIn({ union, earlier, later }: Comparison): Match[] {
   const found: Match[] = [];
   walk(union, -1, -1, (part, a, b) => {
     const ends = (one: readonly Node[], other: readonly Node[]): void => {
-      if (one[0]?.type === other[0]?.type) found.push({ a, b, length: 1 });
-      found.push({ a: a + sizeOf(one) - 1, b: b + sizeOf(other) - 1, length: 1 });
+      const [first, second] = [one[0] as Node, other[0] as Node];
+      const depth = part.kind === 'seams' ? depthIn(first) : 1;
+      if (first.type === second.type) found.push({ a, b, length: depth });
+      found.push({ a: a + sizeOf(one) - depth, b: b + sizeOf(other) - depth, length: depth });
     };
     if (part.kind === 'keep') found.push({ a, b, length: part.node.nodeSize });
     else if (part.kind === 'difference')
@@ -38,8 +40,8 @@ function foundIn({ union, earlier, later }: Comparison): Match[] {
     else if (part.kind === 'seams') ends(part.earlier, part.later);
     else if (part.kind === 'move') {
       const { body, from, earlier: was, later: is } = part.moved;
-      if (part.at === 'later' && !body && textOf(was) === textOf(is))
-        found.push({ a: from, b, length: sizeOf(is) });
+      const isStill = !body && sizeOf(was) === sizeOf(is) && textOf(was) === textOf(is);
+      if (part.at === 'later' && isStill) found.push({ a: from, b, length: sizeOf(is) });
     } else if (part.kind === 'pair' && part.earlier !== earlier) {
       if (part.earlier.isLeaf) found.push({ a, b, length: part.earlier.nodeSize });
       else ends([part.earlier], [part.later]);

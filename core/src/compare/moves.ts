@@ -4,8 +4,8 @@ import { longestIncreasing } from './anchors.js';
 import type { Lexicon } from './lexicon.js';
 import type { Loose } from './loose.js';
 import { claimMoves, holdsClaim, looseBlocks, markCopies } from './loose.js';
-import type { Difference, Handle, Keep, Move, Moved, Pair, Sole, Union } from './union.js';
-import { difference, sizeOf, walk } from './union.js';
+import type { Difference, Handle, Keep, Move, Moved, Pair, Side, Sole, Union } from './union.js';
+import { difference, sizeOf, textOf, walk } from './union.js';
 import { MOVED } from './thresholds.js';
 
 /**
@@ -29,7 +29,7 @@ export function findMoves(
     const special = [...sides.earlier, ...sides.later].some((entry) => holdsClaim(entry) || holdsCopy(entry));
     if (special) parts.set(difference, together(partsOf(sides.earlier), partsOf(sides.later)));
   }
-  for (const [difference, move] of textMoves(root)) parts.set(difference, [move]);
+  for (const [difference, moved] of textMoves(root, parts)) parts.set(difference, moved);
   if (parts.size === 0) return root;
   const union = rewritten(root, parts);
   settle(union);
@@ -80,28 +80,48 @@ function together(earlier: readonly Union[], later: readonly Union[]): Union[] {
   return [...earlier.slice(0, i), ...later.slice(0, j), both, ...earlier.slice(i + 1), ...later.slice(j + 1)];
 }
 
-/** Stretches of text that one paragraph lost and another, or another place of it, gained. */
-function textMoves(root: Pair): Map<Difference, Move> {
-  const leaving = new Map<string, Difference[]>();
-  const coming: [string, Difference][] = [];
+/** A stretch of text that only one side has: inside a block, or all of one that stands in a difference between blocks. */
+interface TextPlace {
+  readonly part: Difference;
+  readonly side: Side;
+  readonly nodes: readonly Node[];
+  /** Which of the difference's blocks it is. */
+  readonly at: number;
+}
+
+/**
+ * Stretches of text that one paragraph lost and another, or another place of it, gained; a sentence that became a paragraph, and a paragraph that
+ * became a sentence, among them. Differences in `taken` are told otherwise already.
+ */
+function textMoves(
+  root: Pair,
+  taken: ReadonlyMap<Difference, readonly Union[]>,
+): Map<Difference, readonly Union[]> {
+  const leaving = new Map<string, TextPlace[]>();
+  const coming: [string, TextPlace][] = [];
   walk(root, -1, -1, (part) => {
-    if (part.kind !== 'difference' || !part.inline) return;
-    const [gone, come] = part.sizes;
-    if (gone > 0 === come > 0) return;
-    const side = come > 0 ? 'later' : 'earlier';
-    const text = part.text(side).trim();
-    if (countWords(text) < MOVED.textWords || !part[side].every((node) => node.isText)) return;
-    if (come > 0) coming.push([text, part]);
-    else leaving.set(text, [...(leaving.get(text) ?? []), part]);
+    if (part.kind !== 'difference' || (taken.size > 0 && taken.has(part))) return;
+    for (const place of textsIn(part)) {
+      const text = textOf(place.nodes).trim();
+      if (countWords(text) < MOVED.textWords) continue;
+      if (place.side === 'later') coming.push([text, place]);
+      else leaving.set(text, [...(leaving.get(text) ?? []), place]);
+    }
   });
-  const out = new Map<Difference, Move>();
+  const moves = new Map<Difference, Map<number, Move>>();
+  const put = ({ part, at, side }: TextPlace, moved: Moved): void => {
+    const own = moves.get(part) ?? new Map<number, Move>();
+    moves.set(part, own.set(at, { kind: 'move', at: side, moved }));
+  };
   for (const [text, to] of coming) {
-    const from = leaving.get(text)?.shift();
-    if (!from) continue;
+    const all = leaving.get(text) ?? [];
+    const found = all.findIndex(({ part }) => part.inline || to.part.inline);
+    if (found < 0) continue;
+    const [from] = all.splice(found, 1) as [TextPlace];
     const moved: Moved = {
       change: { id: -1 },
-      earlier: from.earlier,
-      later: to.later,
+      earlier: from.nodes,
+      later: to.nodes,
       body: null,
       parents: { earlier: '', later: '' },
       from: -1,
@@ -109,9 +129,46 @@ function textMoves(root: Pair): Map<Difference, Move> {
       across: { from: -1, to: -1 },
       regrouped: false,
     };
-    out.set(from, { kind: 'move', at: 'earlier', moved });
-    out.set(to, { kind: 'move', at: 'later', moved });
+    put(from, moved);
+    put(to, moved);
   }
+  return new Map([...moves].map(([part, own]) => [part, cutOut(part, own)]));
+}
+
+const NO_TEXTS: readonly TextPlace[] = [];
+
+/** What of a difference that one side has may have moved as text. */
+function textsIn(part: Difference): readonly TextPlace[] {
+  const [gone, come] = part.sizes;
+  if (gone > 0 === come > 0) return NO_TEXTS;
+  const side = come > 0 ? 'later' : 'earlier';
+  const nodes = part[side];
+  if (part.inline) return nodes.every((node) => node.isText) ? [{ part, side, nodes, at: 0 }] : [];
+  const isPlain = (node: Node): boolean =>
+    node.type.name === 'paragraph' && node.children.every((child) => child.isText);
+  return nodes.flatMap((node, at) => (isPlain(node) ? [{ part, side, nodes: [node], at }] : []));
+}
+
+/** A difference of one side without the blocks of it that moved, and these where they stood. */
+function cutOut(part: Difference, moves: ReadonlyMap<number, Move>): Union[] {
+  const [only] = moves.values();
+  if (part.inline && only) return [only];
+  const side = part.sizes[0] > 0 ? 'earlier' : 'later';
+  const out: Union[] = [];
+  let rest: Node[] = [];
+  const flush = (): void => {
+    if (rest.length > 0) out.push(difference(side === 'earlier' ? rest : [], side === 'later' ? rest : []));
+    rest = [];
+  };
+  for (const [at, node] of part[side].entries()) {
+    const move = moves.get(at);
+    if (!move) rest.push(node);
+    else {
+      flush();
+      out.push(move);
+    }
+  }
+  flush();
   return out;
 }
 
@@ -145,11 +202,20 @@ function settle(union: Pair): void {
     },
     false,
   );
-  markRegrouped(
-    [...moves].filter((moved) => moved.body !== null),
-    kept,
-  );
+  const blocks = [...moves].filter((moved) => moved.body !== null);
+  markRegrouped(blocks, kept);
+  joinMoves(blocks);
   joinContainers(soles);
+}
+
+/** Blocks that moved side by side, and stand side by side again, are one move: a section, or a few paragraphs. */
+function joinMoves(moves: readonly Moved[]): void {
+  const follows = new Map(moves.filter(({ regrouped }) => !regrouped).map((moved) => [moved.to, moved]));
+  for (const moved of [...follows.values()].sort((a, b) => a.to - b.to)) {
+    const next = follows.get(moved.to + sizeOf(moved.later));
+    const isBeside = next?.from === moved.from + sizeOf(moved.earlier);
+    if (next && isBeside && next.parents.later === moved.parents.later) next.change = moved.change;
+  }
 }
 
 function markRegrouped(moves: readonly Moved[], kept: readonly { a: number; b: number }[]): void {

@@ -3,6 +3,9 @@ import type { Paired } from './align.js';
 import type { Lexicon } from './lexicon.js';
 import { shared, without } from './bags.js';
 import { LIKENESS } from './thresholds.js';
+import { textIn } from './union.js';
+
+const ITEMS: ReadonlySet<string> = new Set(['list_item', 'check_item']);
 
 /** Children of two nodes that answer to each other: one for one, or one text block for several. */
 export interface BlockMatch {
@@ -33,11 +36,10 @@ export function withSeams(
     const [highA, highB] = [after?.a ?? a.length, after?.b ?? b.length];
     const match = { a: i, aEnd: i + 1, b: j, bEnd: j + 1, equal };
     const alone = lowA === i && highA === i + 1 && lowB === j && highB === j + 1;
-    if (!alone && !equal && mayBreak(x) && mayBreak(y) && !x.eq(y)) {
+    if (!alone && !equal && mayBreak(x) && mayBreak(y) && isOneForm(x, y) && !x.eq(y)) {
       const [one, other] = [lexicon.bags.words(x), lexicon.bags.words(y)];
-      if (lowA === i && highA === i + 1)
-        [match.b, match.bEnd] = spread(b, j, lowB, highB, without(one, other), lexicon);
-      else if (lowB === j && highB === j + 1)
+      [match.b, match.bEnd] = spread(b, j, lowB, highB, without(one, other), lexicon);
+      if (match.bEnd - match.b === 1)
         [match.a, match.aEnd] = spread(a, i, lowA, highA, without(other, one), lexicon);
     }
     out.push(match);
@@ -46,7 +48,15 @@ export function withSeams(
 }
 
 function mayBreak(node: Node): boolean {
+  if (ITEMS.has(node.type.name)) return node.childCount === 1 && mayBreak(node.child(0));
   return node.isTextblock && !node.type.spec.code;
+}
+
+/** Whether two may be one with seams: both text blocks, or both items whose text has one form. */
+function isOneForm(one: Node, other: Node): boolean {
+  if (one.isTextblock !== other.isTextblock || (!one.isTextblock && one.type !== other.type)) return false;
+  const [first, second] = [textIn(one), textIn(other)];
+  return one.isTextblock || first.hasMarkup(second.type, second.attrs, second.marks);
 }
 
 /** How far the blocks round index `at` are parts of what is left of the block on the other side. */
@@ -61,8 +71,8 @@ function spread(
   const take = (index: number): boolean => {
     const block = blocks[index] as Node;
     const words = lexicon.bags.words(block);
-    if (!mayBreak(block) || words.length === 0 || shared(words, rest) < LIKENESS.split * words.length)
-      return false;
+    const isAlike = mayBreak(block) && block.isTextblock === blocks[at]?.isTextblock;
+    if (!isAlike || words.length === 0 || shared(words, rest) < LIKENESS.split * words.length) return false;
     rest = without(rest, words);
     return true;
   };

@@ -42,6 +42,9 @@ export const MOVED = {
 export const TOLD = {
   /** Longest kept stretch, in words, that two replacements round it may swallow. */
   island: 3,
+  /** From so many places on, and up to so many words, one replacement made again and again is told as a rename. */
+  renamed: 3,
+  renamedWords: 3,
   /** Letters of a text in a gist. */
   gistLetters: 48,
 } as const;

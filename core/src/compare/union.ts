@@ -35,7 +35,7 @@ export interface Pair {
   readonly grid?: Grid;
 }
 
-/** Text blocks that were one on one side: their inline content in one row, with breaks. */
+/** Text blocks that were one on one side, or items that hold one each: their inline content in one row, with breaks. */
 export interface Seams {
   readonly kind: 'seams';
   readonly earlier: readonly Node[];
@@ -156,6 +156,16 @@ export function sizeOf(nodes: readonly Node[]): number {
   return nodes.reduce((sum, node) => sum + node.nodeSize, 0);
 }
 
+/** The text of what seams join: of an item, the only block in it. */
+export function textIn(block: Node): Node {
+  return block.isTextblock ? block : (block.firstChild as Node);
+}
+
+/** How many nodes lie round that text. */
+export function depthIn(block: Node): number {
+  return block.isTextblock ? 1 : 2;
+}
+
 /** How many positions a part of a union fills in the earlier and in the later document. */
 export function spans(part: Union): readonly [number, number] {
   switch (part.kind) {
@@ -168,7 +178,9 @@ export function spans(part: Union): readonly [number, number] {
     case 'seams':
       return [sizeOf(part.earlier), sizeOf(part.later)];
     case 'break':
-      return part.side === 'later' ? [sizeOf(part.gap), 2] : [2, sizeOf(part.gap)];
+      return part.side === 'later'
+        ? [sizeOf(part.gap), 2 * depthIn(part.shape)]
+        : [2 * depthIn(part.shape), sizeOf(part.gap)];
     case 'sole':
       return part.side === 'earlier' ? [part.shape.nodeSize, 0] : [0, part.shape.nodeSize];
     case 'move':
@@ -195,8 +207,9 @@ export function walk(
   }
   if (!('kids' in union)) return;
   let [x, y] = [a, b];
-  if (union.kind !== 'sole' || union.side === 'earlier') x++;
-  if (union.kind !== 'sole' || union.side === 'later') y++;
+  const depth = union.kind === 'seams' ? depthIn(union.later[0] as Node) : 1;
+  if (union.kind !== 'sole' || union.side === 'earlier') x += depth;
+  if (union.kind !== 'sole' || union.side === 'later') y += depth;
   for (const kid of union.kids) {
     if (kid.kind === 'keep') {
       visit(kid, x, y);

@@ -1,6 +1,7 @@
 export { PICTURES, anything } from './anything.js';
 export * as build from './build.js';
 export { document, prose, revised, sentence, word } from './documents.js';
+export { documentOf } from './notation.js';
 export { noisyPng } from './png.js';
 export { Random } from './random.js';
 export { change, tokensOfEdits, writeHistory } from './writers.js';

@@ -159,6 +159,29 @@ describe('taking edits back', () => {
     expect(await now()).toMatch(/^FiXXrst\. Note: .* Last\.$/s);
   });
 
+  it('takes a rename back as one, and leaves alone what was written round it since', async () => {
+    await write('ines', (tr) =>
+      tr.insert(tr.doc.content.size - 1, textSchema.text(' Oil the gate. Paint the gate.')),
+    );
+    const { seq: earlier } = (await ines.get(path)).body;
+    const text = (doc: Transform['doc']): string => doc.textBetween(0, doc.content.size);
+    for (let i = 0; i < 3; i++)
+      await write('tobias', (tr) => {
+        const at = text(tr.doc).indexOf('gate') + 1;
+        return tr.replaceWith(at, at + 4, textSchema.text('lock'));
+      });
+    const { seq: later } = (await ines.get(path)).body;
+    await write('ines', (tr) => tr.insert(1, textSchema.text('Today: ')));
+    const { changes, gist } = (await ines.get(`${path}/compare?earlier=@${earlier}&later=@${later}`)).body;
+    expect(changes.map(({ group }: { group: string }) => group)).toEqual(Array(3).fill('gate > lock'));
+    expect(gist).toBe('Renamed gate to lock in 3 places');
+    const change = { earlier, later, id: 1, group: true };
+    const { body } = await ines.post(`${path}/take-back/preview`, { change });
+    expect([body.conflict, body.edits, body.changes]).toEqual([null, 3, 3]);
+    expect((await ines.post(`${path}/take-back`, { change })).status).toBe(201);
+    expect(await now()).toBe('Today: Note: The gate is shut. Bring boots. Oil the gate. Paint the gate.');
+  });
+
   it('brings back what one change removed, once, where it stood', async () => {
     const before = await now();
     const { seq: earlier } = (await ines.get(path)).body;

@@ -65,10 +65,10 @@ export class TakingBack {
     return input.change ? this.changeMeant(document, input.change) : this.editsMeant(document, input);
   }
 
-  /** What one change between two moments did: what it brought goes, what it removed returns, within its stretches only. */
+  /** What one change between two moments did, or its whole group: what it brought goes, what it removed returns, within its stretches only. */
   private async changeMeant(
     document: View,
-    { earlier, later, id }: NonNullable<TakeBackInput['change']>,
+    { earlier, later, id, group }: NonNullable<TakeBackInput['change']>,
   ): Promise<Meant> {
     if (earlier >= later || later > document.seq)
       throw Trouble.field('change/later', 'is no moment of this document after the earlier one');
@@ -76,18 +76,25 @@ export class TakingBack {
       this.histories.moment(document, earlier),
       this.histories.moment(document, later),
     ]);
-    const change = (await this.comparisons.compare(a, b)).changes.find((one) => one.id === id);
+    const { changes } = await this.comparisons.compare(a, b);
+    const change = changes.find((one) => one.id === id);
     if (!change) throw Trouble.field('change/id', 'is none of the changes between these moments');
     const { runs } = (await this.histories.head(document)).provenance;
     const within = (moment: number, stretches: readonly Stretch[]): PlacedRun[] => {
       const placed = runs.at(moment);
       return stretches.flatMap(({ from, to }) => placed.between(from, to));
     };
-    const stands = standsOf(change);
-    const removed = within(earlier, stands.earlier).filter(
-      ({ diedAt }) => diedAt > earlier && diedAt <= later,
-    );
-    const brought = within(later, stands.later).filter(({ seq }) => change.kind === 'form' || seq > earlier);
+    const all =
+      group && change.group !== null ? changes.filter((one) => one.group === change.group) : [change];
+    const stands = all.map(standsOf);
+    const removed = within(
+      earlier,
+      stands.flatMap((one) => one.earlier),
+    ).filter(({ diedAt }) => diedAt > earlier && diedAt <= later);
+    const brought = within(
+      later,
+      stands.flatMap((one) => one.later),
+    ).filter(({ seq }) => change.kind === 'form' || seq > earlier);
     const seqs = [...new Set([...brought.map(({ seq }) => seq), ...removed.map(({ diedAt }) => diedAt)])];
     const traces = await this.traces(document, earlier, later);
     return {

@@ -37,7 +37,9 @@ export function fits(part: Union, a: number, b: number, earlier: Layout, later: 
       return inside(part.kids, a + Number(own), b + Number(!own));
     }
     case 'seams':
-      return ![...part.earlier, ...part.later].some((node) => isCodeOrSized(node) || isFootnote(node));
+      return ![...part.earlier, ...part.later].some(
+        (node) => !node.isTextblock || isCodeOrSized(node) || isFootnote(node),
+      );
     default:
       return true;
   }

@@ -5,6 +5,7 @@ import { totalsOf } from '../../compare/changes.js';
 import type { Comparison } from '../../compare/compare.js';
 import { gistOf } from '../../compare/gist.js';
 import type { Handle, Seams, Union } from '../../compare/union.js';
+import { textIn } from '../../compare/union.js';
 import { noteNumbers, paperOf } from '../../content/index.js';
 import type { Images } from '../format.js';
 import { contentOf, elementOf } from './hast.js';
@@ -170,6 +171,10 @@ class Redline {
         else last.content.push(...contentOf(kid.gap, images));
       }
     }
-    return blocks.map(({ shape, content }) => elementOf(shape, content, images));
+    return blocks.map(({ shape, content }) =>
+      shape.isTextblock
+        ? elementOf(shape, content, images)
+        : elementOf(shape, [elementOf(textIn(shape), content, images)], images),
+    );
   }
 }

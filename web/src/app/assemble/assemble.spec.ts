@@ -24,6 +24,8 @@ const change = (id: number, kind: ComparedChange['kind'], person = 'ines'): Comp
   wordsAdded: 1,
   wordsMoved: 0,
   copyOf: null,
+  group: null,
+  section: null,
   form: [],
   credits: [
     { from: 0, to: 1, side: 'later', seq: 4, at: '2026-04-14T09:00:00Z', person, writer: person, file: null },
@@ -102,8 +104,9 @@ describe('assembling', () => {
     expect(assembling.result()).toEqual({ made: 4 });
   });
 
-  it('groups changes by person, kind and section', () => {
-    const { people, kinds, sections } = assembling.groups();
+  it('groups changes by person, kind, section and rename', () => {
+    const { people, kinds, sections, renames } = assembling.groups();
+    expect(renames).toEqual([]);
     expect(people).toEqual([
       { name: 'ines', changes: [0, 2, 3] },
       { name: 'tobias', changes: [1] },

@@ -1,7 +1,7 @@
 import { Injectable, computed, effect, inject, signal, untracked } from '@angular/core';
 import type { ComparedChange } from '@oxbow/contract';
 import type { Decision } from '@oxbow/core/compare';
-import { familyOf, sectionOf } from '@oxbow/core/compare';
+import { TYPOGRAPHY, familyOf, sectionOf } from '@oxbow/core/compare';
 import { Store } from '@ngrx/store';
 import { Comparing } from '../reading/comparing';
 import type { Look } from '../reading/look';
@@ -42,11 +42,12 @@ export class Assembling {
   readonly left = computed(() => this.changes().filter(({ id }) => !this.taken().has(id)).length);
   readonly canUndo = computed(() => this.taken() !== this.begun());
   private readonly begun = signal<ReadonlyMap<number, Decision>>(new Map());
-  /** Groups that can be decided at once: by everybody, of every family, in every section, and what is left. */
+  /** Groups that can be decided at once: by everybody, of every family, in every section, of every rename, and what is left. */
   readonly groups = computed<{
     people: readonly Group[];
     kinds: readonly Group[];
     sections: readonly Group[];
+    renames: readonly Group[];
   }>(() => {
     const [changes, sections] = [this.changes(), this.comparing.sections()];
     const by = (names: (change: ComparedChange) => readonly string[]): Group[] => {
@@ -62,6 +63,7 @@ export class Assembling {
         const index = sectionOf(sections, change);
         return [sections[index]?.title || $localize`Before the first heading`];
       }),
+      renames: by(({ group }) => (group === null || group === TYPOGRAPHY ? [] : [group])),
     };
   });
 

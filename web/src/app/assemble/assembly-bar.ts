@@ -15,6 +15,7 @@ import { Choice } from '../look/choice';
 import { FORMAT_CHOICES } from '../look/formats';
 import { saveFile } from '../look/save';
 import { Comparing } from '../reading/comparing';
+import { renameOf } from '../reading/look';
 import { offersBoth } from '../reading/switch';
 import { shelf } from '../documents/shelf.store';
 import { Assembling } from './assembling';
@@ -28,6 +29,7 @@ const FAMILIES: Record<string, string> = {
   text: $localize`Changes of the text`,
   form: $localize`Changes of form`,
   moved: $localize`Moves`,
+  typography: $localize`Typography`,
 };
 
 /** Below a comparison while one assembles: the change in hand, groups of changes, and where what comes of it goes. */
@@ -65,13 +67,14 @@ export class AssemblyBar {
   );
   protected readonly taken = computed(() => this.assembling.decisions().get(this.change()?.id ?? -1));
   protected readonly groupings = computed(() => {
-    const { people, kinds, sections } = this.assembling.groups();
+    const { people, kinds, sections, renames } = this.assembling.groups();
     const person = (id: string): string => this.people().get(id)?.name ?? $localize`Somebody`;
     const said = (groups: typeof people, says: (name: string) => string) =>
       groups.map((group) => ({ ...group, says: says(group.name) }));
     return [
       { name: $localize`All by one person`, groups: said(people, person) },
       { name: $localize`All of one kind`, groups: said(kinds, (kind) => FAMILIES[kind] ?? kind) },
+      { name: $localize`All of one rename`, groups: said(renames, renameOf) },
       { name: $localize`All in one section`, groups: said(sections, (title) => title) },
     ].filter(({ groups }) => groups.length > 0);
   });

@@ -97,7 +97,7 @@ export class Carry {
   /** Stretches that are not in the document any more, in order. */
   protected readonly gone = computed<Picked>(() =>
     (this.comparison()?.changes ?? [])
-      .filter(({ kind }) => kind === 'removed' || kind === 'replaced')
+      .filter(({ kind }) => kind === 'removed' || kind === 'replaced' || kind === 'typography')
       .flatMap(({ stands }) => stands.earlier)
       .sort((a, b) => a.from - b.from),
   );

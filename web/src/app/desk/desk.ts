@@ -42,6 +42,7 @@ import type { Preview } from '../document/acts';
 import { DeskActs } from '../document/acts';
 import { AboutDocument } from '../document/about';
 import type { Look } from '../reading/look';
+import type { TakenBack } from '../reading/note';
 import { cameInto } from '../session/recent';
 import { session } from '../session/session.store';
 import { DeskAddress } from './address';
@@ -265,10 +266,14 @@ export class Desk {
     keepPlace(this.id(), { selection });
   }
 
-  protected async takeChangeBack(id: number): Promise<void> {
+  protected async takeChangeBack(change: TakenBack): Promise<void> {
     const look = this.look();
     if (look)
-      await this.acts.offerTakeBack(this.id(), { earlier: look.earlier.seq, later: look.later.seq, id });
+      await this.acts.offerTakeBack(this.id(), {
+        earlier: look.earlier.seq,
+        later: look.later.seq,
+        ...change,
+      });
   }
 
   protected async askPreview(): Promise<void> {

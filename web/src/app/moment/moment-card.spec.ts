@@ -39,6 +39,8 @@ const comparison = (changes: number): ComparisonResult => ({
     wordsAdded: 1,
     wordsMoved: 0,
     copyOf: null,
+    group: null,
+    section: null,
     form: [],
     credits: [
       {

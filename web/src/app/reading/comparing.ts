@@ -51,7 +51,11 @@ export class Comparing {
   /** Which changes are wanted; a section is of one look only. */
   readonly filter = linkedSignal<Look | null, Filter>({
     source: this.look,
-    computation: (_look, before) => ({ ...(before?.value ?? EVERYTHING), section: null }),
+    computation: (_look, before) => ({
+      ...(before?.value ?? EVERYTHING),
+      section: null,
+      group: null,
+    }),
   });
   readonly shown = computed<readonly ComparedChange[]>(() => {
     const [look, filter, sections] = [this.look(), this.filter(), this.sections()];

@@ -21,6 +21,7 @@ import { Digest } from './digest';
 import type { Look, Mode } from './look';
 import { Minimap } from './minimap';
 import { Note } from './note';
+import type { TakenBack } from './note';
 import { Reading } from './reading';
 import { Readings } from './readings';
 
@@ -49,7 +50,7 @@ export class Comparison {
   readonly assembleAsked = output();
   /** Whether changes can be taken back here, one by one. */
   readonly mayTakeBack = input(false);
-  readonly takeBackAsked = output<number>();
+  readonly takeBackAsked = output<TakenBack>();
   readonly modeChosen = output<Mode>();
   readonly stepped = output<1 | -1>();
   readonly endsAsked = output();

@@ -18,7 +18,7 @@ import { Node } from 'prosemirror-model';
 import { colourOf } from '../look/colours';
 import { fullTime, shortTime } from '../look/time';
 import type { Look } from './look';
-import { deedOf, peopleOf } from './look';
+import { deedOf, peopleOf, renameOf } from './look';
 
 /** Signs of the text round a change that are shown, and of the change itself. */
 const CONTEXT = 70;
@@ -45,6 +45,7 @@ const KINDS: Record<ComparedChange['kind'], string> = {
   copied: $localize`Copied`,
   split: $localize`Paragraphs split`,
   joined: $localize`Paragraphs joined`,
+  typography: $localize`Typography`,
   form: $localize`Form only`,
 };
 
@@ -105,7 +106,11 @@ export class Digest {
       case 'person':
         return this.names(change);
       case 'kind':
-        return [KINDS[change.kind]];
+        return [
+          change.group === null || change.kind === 'typography'
+            ? KINDS[change.kind]
+            : $localize`Renamed: ${renameOf(change.group)}`,
+        ];
     }
   }
 

@@ -68,7 +68,12 @@ class Drawing {
         mark.to >= at + node.nodeSize &&
         !this.outside(mark, at)
       )
-        dress(element, mark, mark.name.replace(/^was-/, 'block-').replace(' was-added', ''));
+        dress(
+          element,
+          // Of several blocks that moved together, the first says where from.
+          mark.from < at ? { ...mark, where: null } : mark,
+          mark.name.replace(/^was-/, 'block-').replace(' was-added', ''),
+        );
     return element;
   }
 

@@ -35,6 +35,21 @@ describe('choosing which changes to see', () => {
     expect(shown({ section: 1 })).toEqual(['replaced']);
   });
 
+  it('shows one rename alone, and typography only where it is wanted', () => {
+    const renamed = lookAt(
+      '<p>The "pond" is deep. The pond is wide. Clear the pond.</p>',
+      '<p>The “pool” is deep. The pool is wide. Clear the pool. It is done.</p>',
+    ).comparison.changes;
+    const curled = lookAt('<p>He said "so" twice.</p>', '<p>He said “so” twice.</p>').comparison.changes;
+    const { groups, families } = countsOf([...renamed, ...curled], []);
+    expect([...families.keys()]).toEqual(['text', 'typography']);
+    expect(groups.get('typography')).toBe(2);
+    const only = (filter: Partial<typeof EVERYTHING>): number =>
+      [...renamed, ...curled].filter((one) => isShown(one, { ...EVERYTHING, ...filter }, [])).length;
+    expect(only({ hidden: new Set(['typography'] as const) })).toBe(renamed.length);
+    expect(only({ group: 'typography' })).toBe(2);
+  });
+
   it('tells each change in words, and who it is of', () => {
     expect(changes.map(deedOf)).toEqual(['form: bold', 'added', 'replaced']);
     expect(changes.map((change) => personOf(change, 'later'))).toEqual(['ines', 'tobias', 'ines']);

@@ -66,14 +66,28 @@ const NAMES: Record<string, string> = {
   rowspan: $localize`rows spanned`,
 };
 
+const DEEDS: Record<Exclude<ComparedChange['kind'], 'form'>, string> = {
+  added: $localize`added`,
+  removed: $localize`removed`,
+  replaced: $localize`replaced`,
+  moved: $localize`moved`,
+  copied: $localize`copied`,
+  split: $localize`split here`,
+  joined: $localize`joined here`,
+  typography: $localize`typography`,
+};
+
+/** A rename as one is told it: what it was, and what it is. */
+export function renameOf(group: string): string {
+  return group.replace(' > ', ' → ');
+}
+
 /** What a change does, in a word or two. */
-export function deedOf(change: Pick<ComparedChange, 'kind' | 'form'>): string {
-  if (change.kind !== 'form')
-    return change.kind === 'split'
-      ? $localize`split here`
-      : change.kind === 'joined'
-        ? $localize`joined here`
-        : change.kind;
+export function deedOf(change: Pick<ComparedChange, 'kind' | 'form' | 'section' | 'group'>): string {
+  if (change.kind === 'moved' && change.section !== null)
+    return $localize`moved the section ${change.section}`;
+  if (change.kind === 'replaced' && change.group !== null) return $localize`renamed throughout`;
+  if (change.kind !== 'form') return DEEDS[change.kind];
   const names = change.form.map((name) => NAMES[name] ?? name.replaceAll('_', ' '));
   return $localize`form: ${names.join(', ') || $localize`changed`}`;
 }

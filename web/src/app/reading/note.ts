@@ -5,6 +5,12 @@ import { colourOf } from '../look/colours';
 import { fullTime } from '../look/time';
 import { deedOf, whereOf } from './look';
 
+/** A change that is to be taken back, alone or with all of its group. */
+export interface TakenBack {
+  readonly id: number;
+  readonly group?: boolean;
+}
+
 /** Beside a mark: what changed, who did it and when, in which version, and the way to that moment. */
 @Component({
   selector: 'ox-note',
@@ -21,9 +27,14 @@ import { deedOf, whereOf } from './look';
       <p i18n>This comes from outside: nothing is known of who wrote it.</p>
     }
     @if (mayTakeBack()) {
-      <button i18n matButton type="button" (click)="takeBackAsked.emit(change().id)">
+      <button i18n matButton type="button" (click)="takeBackAsked.emit({ id: change().id })">
         Take this change back …
       </button>
+      @if (companions() > 1) {
+        <button i18n matButton type="button" (click)="takeBackAsked.emit({ id: change().id, group: true })">
+          Take all {{ companions() }} of its group back …
+        </button>
+      }
     }
   `,
   styles: `
@@ -58,7 +69,9 @@ export class Note {
   readonly versions = input.required<readonly Version[]>();
   /** Whether this one change can be taken back. */
   readonly mayTakeBack = input(false);
-  readonly takeBackAsked = output<number>();
+  readonly takeBackAsked = output<TakenBack>();
+  /** How many changes are in its group, itself among them. */
+  readonly companions = input(0);
   /** Asks to go to what was done then. */
   readonly gone = output<{ earlier: number; later: number }>();
 

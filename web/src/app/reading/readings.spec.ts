@@ -116,4 +116,26 @@ describe('a comparison on the desk', () => {
     await until(() => document.querySelector('ox-note'));
     expect(document.querySelector('ox-note')?.textContent).toContain('Replaced');
   });
+
+  it('shows one rename alone, and hides typography', async () => {
+    const renamed = lookAt(
+      '<p>The pond is deep.</p><p>The pond is wide, and the pond is "old".</p>',
+      '<p>The pool is deep.</p><p>The pool is wide, and the pool is “old”.</p>',
+    );
+    const http = TestBed.inject(HttpTestingController);
+    comparing.open({ document: 'guide', earlier: 1, later: 3, other: null });
+    http.expectOne('/api/documents/guide/versions/@1').flush(renamed.earlier);
+    http.expectOne('/api/documents/guide/versions/@3').flush(renamed.later);
+    http.expectOne(({ url }) => url.endsWith('/compare')).flush(renamed.comparison);
+    fixture.componentRef.setInput('look', renamed);
+    await fixture.whenStable();
+    const count = (): string => page.querySelector('.count')?.textContent?.trim() ?? '';
+    expect(count()).toMatch(/of 5$/);
+    await press('Only where it was renamed: pond → pool, 3');
+    expect(count()).toMatch(/of 3$/);
+    await press('Only where it was renamed: pond → pool, 3');
+    await press('Typography 2');
+    expect(count()).toMatch(/of 3$/);
+    expect(comparing.shown().every(({ group }) => group === 'pond > pool')).toBeTrue();
+  });
 });

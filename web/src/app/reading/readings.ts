@@ -4,18 +4,21 @@ import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import type { Person } from '@oxbow/contract';
+import { TYPOGRAPHY } from '@oxbow/core/compare';
 import type { Family } from '@oxbow/core/compare';
 import type { RedlineFormat } from '@oxbow/core/formats';
 import { ACTS } from '../acting/acts';
 import { colourOf } from '../look/colours';
 import { Comparing } from './comparing';
 import { EVERYTHING } from './filter';
+import { renameOf } from './look';
 import type { Mode } from './look';
 
 const FAMILIES: readonly [Family, string, string][] = [
   ['text', $localize`Text`, $localize`changes of the text`],
   ['moved', $localize`Moved`, $localize`what moved or was copied`],
   ['form', $localize`Form`, $localize`changes of form only`],
+  ['typography', $localize`Typography`, $localize`quotes, dashes and blanks that were set otherwise`],
 ];
 
 /** Above a comparison: how to read it, which changes to see, and where one is in them. */
@@ -54,6 +57,14 @@ export class Readings {
       const title = on ? $localize`Hide ${what}` : $localize`Show ${what}`;
       return count === 0 ? [] : [{ family, name, title, count, on }];
     }),
+  );
+  /** Words that were renamed throughout, with in how many places. */
+  protected readonly renames = computed(() =>
+    [...this.comparing.counts().groups].flatMap(([group, count]) =>
+      group === TYPOGRAPHY
+        ? []
+        : [{ group, count, says: renameOf(group), on: this.comparing.filter().group === group }],
+    ),
   );
   protected readonly writers = computed(() => {
     const counted = [...this.comparing.counts().people].sort((a, b) => b[1] - a[1]);
@@ -94,6 +105,10 @@ export class Readings {
       ...filter,
       person: filter.person === person ? null : person,
     }));
+  }
+
+  protected onlyRename(group: string): void {
+    this.comparing.filter.update((filter) => ({ ...filter, group: filter.group === group ? null : group }));
   }
 
   protected within(section: number | null): void {

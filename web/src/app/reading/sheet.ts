@@ -36,6 +36,7 @@ const DRAWN: Partial<Record<ComparedChange['kind'], Record<Side, string>>> = {
   added: { earlier: '', later: 'was-added' },
   removed: { earlier: 'was-removed', later: '' },
   replaced: { earlier: 'was-removed', later: 'was-added' },
+  typography: { earlier: 'was-removed', later: 'was-added' },
   moved: { earlier: 'was-moved was-gone', later: 'was-moved' },
   copied: { earlier: '', later: 'was-copied was-added' },
   split: { earlier: '', later: 'was-split' },
@@ -71,7 +72,7 @@ export function marksOn(
         name,
         tag: plain ? 'span' : tag,
         colour,
-        block: change.block,
+        block: isBlock(change, side, { from, to }),
         where,
       });
     }
@@ -90,10 +91,15 @@ export function marksOn(
     }
     if (change.kind === 'form' || change.kind === 'split' || change.kind === 'joined') continue;
     for (const { from, to, across } of change.stands[other])
-      ghosts.push({ at: across, from, to, block: change.block });
+      ghosts.push({ at: across, from, to, block: isBlock(change, other, { from, to }) });
   }
   return {
     marks: marks.sort((a, b) => a.from - b.from || b.to - a.to),
     ghosts: ghosts.sort((a, b) => a.at - b.at || a.from - b.from),
   };
+}
+
+/** Whether a stretch of a change is whole blocks: a sentence that became a paragraph is one on one side only, where it fills more than its text. */
+function isBlock(change: ComparedChange, side: Side, { from, to }: { from: number; to: number }): boolean {
+  return change.block && (change.kind !== 'moved' || to - from !== change[side].length);
 }

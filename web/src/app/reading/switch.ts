@@ -3,7 +3,7 @@ import type { Decision } from '@oxbow/core/compare';
 
 /** Whether both sides of a change can stand in what is assembled: where there are two. */
 export function offersBoth({ kind }: Pick<ComparedChange, 'kind'>): boolean {
-  return kind === 'replaced';
+  return kind === 'replaced' || kind === 'typography';
 }
 
 /** A place beside the text where one decides about a change. */
