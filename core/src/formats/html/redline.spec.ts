@@ -45,6 +45,13 @@ describe('a comparison as a page', () => {
     expect(page(doc(p('so bold')), doc(p('so ', bold('bold'))))).toContain(
       '<span class="form" title="form: Ines 0">',
     );
+    const items = page(
+      doc(ul(li(p('Bring a rope. Mind the step.')))),
+      doc(ul(li(p('Bring a rope.')), li(p('Mind the step.')))),
+    );
+    expect(items).toMatch(
+      /^<ul><li><p>Bring a rope\..*<ins class="seam".*¶<\/ins><\/p><\/li><li><p>Mind the step\.<\/p><\/li><\/ul>$/,
+    );
     expect(
       page(
         doc(p('The wheel turns. The gates are shut.')),

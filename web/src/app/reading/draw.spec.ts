@@ -61,6 +61,20 @@ describe('drawing a comparison', () => {
     expect(
       [...moved.querySelectorAll<HTMLElement>('.block-moved')].map(({ dataset }) => dataset['where']),
     ).toEqual(['went down', 'came from above']);
+    const section = '<h2>Costs</h2><p>the oak is most of it</p>';
+    const rest = '<h2>Work</h2><p>ten people dig for a week</p><p>and two hang the gates</p>';
+    const together = page(section + rest, rest + section);
+    expect(
+      [...together.querySelectorAll<HTMLElement>('.block-moved:not(.was-gone)')].map(
+        ({ dataset }) => dataset['where'],
+      ),
+    ).toEqual(['came from above', undefined]);
+    const alone = page(
+      '<p>The wheel turns. Bring a rope of thirty feet.</p><p>gates are shut</p>',
+      '<p>The wheel turns.</p><p>gates are shut</p><p>Bring a rope of thirty feet.</p>',
+    );
+    expect(texts(alone, 'span.was-moved.was-gone')).toEqual([' Bring a rope of thirty feet.']);
+    expect(texts(alone, 'p.block-moved')).toEqual(['Bring a rope of thirty feet.']);
     const rope = '<p>a rope of thirty feet long</p>';
     const copied = page(`${rope}<p>a b</p>`, `${rope}<p>a b</p>${rope}`);
     expect(copied.querySelector<HTMLElement>('.block-copied')?.dataset['where']).toBe('copied from above');
