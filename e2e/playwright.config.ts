@@ -11,8 +11,8 @@ export default defineConfig({
   // What hangs ends with a list of what failed, before whoever runs it loses patience with all of it.
   globalTimeout: 45 * 60_000,
   maxFailures: 12,
-  timeout: 90_000,
-  expect: { timeout: 20_000 },
+  timeout: 180_000,
+  expect: { timeout: 45_000 },
   workers: 2,
   retries: process.env['CI'] ? 1 : 0,
   reporter: 'line',

@@ -1,12 +1,12 @@
 import { fork } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
-import { isWord, plainText, segments } from '@oxbow/core/content';
-import { commonRuns, compare, totalsOf } from '@oxbow/core/compare';
+import { compare, totalsOf } from '@oxbow/core/compare';
 import { diffWordsWithSpace } from 'diff';
 import type { Node } from 'prosemirror-model';
 import { median } from './document.js';
 import { less, more } from './figures.js';
 import type { Figure } from './figures.js';
+import { leastOf } from './marks.js';
 import { releases } from './releases.js';
 import type { Level } from './texts.js';
 import { LEVELS, page, revision } from './texts.js';
@@ -83,15 +83,7 @@ function againstWordDiff(): Figure[] {
 function minimality(): Figure[] {
   const { earlier, later } = revision(5_000, 'medium');
   const [a, b] = [page(earlier), page(later)];
-  const numbers = new Map<string, number>();
-  const wordsOf = (node: Node): Int32Array =>
-    Int32Array.from(
-      segments(plainText(node)).filter(isWord),
-      (one) => numbers.get(one) ?? (numbers.set(one, numbers.size), numbers.size - 1),
-    );
-  const [one, other] = [wordsOf(a), wordsOf(b)];
-  const kept = commonRuns(one, other).reduce((sum, run) => sum + run.length, 0);
-  const least = one.length + other.length - 2 * kept;
+  const least = leastOf(a, b);
   const marked = (tidy: boolean): number => {
     const { wordsAdded, wordsRemoved, wordsMoved } = totalsOf(compare(a, b, { tidy }).changes);
     return wordsAdded + wordsRemoved + 2 * wordsMoved;

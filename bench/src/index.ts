@@ -10,6 +10,7 @@ import { benchDesk } from './desk.js';
 import { benchFiles } from './files.js';
 import { benchHostile } from './hostile.js';
 import { benchKeep } from './keep.js';
+import { benchMarks } from './marks.js';
 import { benchOpen } from './open.js';
 import { benchPast } from './past.js';
 import { benchProvenance } from './provenance.js';
@@ -29,6 +30,7 @@ const onLarge: Record<string, (large: Large) => Promise<Figure[]>> = {
 };
 const alone: Record<string, () => Promise<Figure[]>> = {
   compare: benchCompare,
+  marks: benchMarks,
   append: benchAppend,
   crowd: benchCrowd,
   files: benchFiles,

@@ -15,10 +15,14 @@ export interface Release {
 
 /** Packages with a text that is worth comparing, and releases of theirs in a row. */
 const SERIES: readonly (readonly [name: string, file: string, ...versions: string[]])[] = [
-  ['commander', 'Readme.md', '8.3.0', '9.5.0', '10.0.1', '11.1.0', '12.1.0'],
-  ['lru-cache', 'README.md', '7.18.3', '8.0.5', '9.1.2', '10.4.3'],
-  ['express', 'History.md', '4.16.4', '4.17.3', '4.18.3', '4.19.2'],
+  ['commander', 'Readme.md', '6.2.1', '7.2.0', '8.3.0', '9.5.0', '10.0.1', '11.1.0', '12.1.0', '13.1.0'],
+  ['lru-cache', 'README.md', '5.1.1', '6.0.0', '7.18.3', '8.0.5', '9.1.2', '10.4.3', '11.0.2'],
+  ['express', 'History.md', '4.15.5', '4.16.4', '4.17.3', '4.18.3', '4.19.2', '4.20.0', '4.21.2'],
   ['fast-check', 'CHANGELOG.md', '3.13.2', '3.15.1'],
+  ['glob', 'README.md', '7.2.3', '8.1.0', '9.3.5', '10.4.5'],
+  ['minimatch', 'README.md', '3.1.2', '5.1.6', '6.2.0', '7.4.6', '9.0.5'],
+  ['semver', 'README.md', '5.7.2', '6.3.1', '7.6.3'],
+  ['rimraf', 'README.md', '3.0.2', '4.4.1', '5.0.10'],
 ];
 
 /** Fetches the texts from the package registry into a folder of its own, and removes it. Empty when it cannot be reached. */

@@ -365,7 +365,10 @@ export const ComparedChange = Type.Object({
     description: 'for what was copied: where it stands in the earlier document',
   }),
   group: nullable(
-    Type.String({ description: '“typography”, or a word that was renamed throughout, as “pond > pool”' }),
+    Type.String({
+      description:
+        '“typography”, a word that was renamed throughout, as “pond > pool”, or one change of form in many places, as “form: level”',
+    }),
   ),
   section: nullable(Type.String({ description: 'for a section that moved: its heading' })),
   form: Type.Array(Type.String()),

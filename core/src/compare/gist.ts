@@ -1,6 +1,6 @@
 import type { Change } from './changes.js';
 import { standsOf } from './changes.js';
-import { TYPOGRAPHY, groupsOf } from './grouping.js';
+import { TYPOGRAPHY, groupsOf, isRename } from './grouping.js';
 import { TOLD } from './thresholds.js';
 
 /** Something a gist may tell: one change, or a group of them. */
@@ -39,7 +39,7 @@ function itemsOf(changes: readonly Change[]): Item[] {
   const out: Item[] = [...groupsOf(changes)].map(([name, all]) => {
     for (const { id } of all) told.add(id);
     const count = all.length;
-    const weight = name === TYPOGRAPHY ? 0.4 : 2 * count + 1;
+    const weight = isRename(name) ? 2 * count + 1 : 0.6;
     return { phrase: () => groupPhrase(name, count), weight, at: all[0]?.id ?? 0, count };
   });
   if (numbers.length > 1) {
@@ -66,9 +66,8 @@ function weight(change: Change): number {
 
 function groupPhrase(name: string, count: number): string {
   const places = count === 1 ? '1 place' : `${count} places`;
-  return name === TYPOGRAPHY
-    ? `typography in ${places}`
-    : `renamed ${name.replace(' > ', ' to ')} in ${places}`;
+  if (isRename(name)) return `renamed ${name.replace(' > ', ' to ')} in ${places}`;
+  return name === TYPOGRAPHY ? `typography in ${places}` : `form of ${places} changed alike`;
 }
 
 function phrase(change: Change): string {

@@ -49,6 +49,16 @@ describe('groups of changes', () => {
     expect(twice.map(({ group }) => group)).toEqual([null, null]);
   });
 
+  it('gather one change of form in three places or more', () => {
+    const heads = ['one here', 'two there', 'three more'];
+    const changes = of(
+      heads.map((text) => `# ${text}`),
+      heads.map((text) => `## ${text}`),
+    );
+    expect(changes.map(({ group }) => group)).toEqual(Array(3).fill('form: level'));
+    expect(gistOf(changes)).toBe('Form of 3 places changed alike');
+  });
+
   it('are told as one in a gist, the largest first, and a section by its heading', () => {
     const walk = Array.from({ length: 5 }, (_, i) => [
       `The sluice number ${i} is shut by the sluice keeper at the ebb.`,

@@ -4,18 +4,39 @@ import { TOLD } from './thresholds.js';
 /** The group of all changes of typography. */
 export const TYPOGRAPHY = 'typography';
 
-/** Changes with the names of the groups they belong to: typography, or a word that was renamed throughout, as "pond > pool". */
+/**
+ * Changes with the names of the groups they belong to: typography; a word that was renamed throughout, as "pond > pool"; one change of form in many
+ * places, as "form: level".
+ */
 export function grouped(changes: readonly Change[]): readonly Change[] {
   const names = new Map<Change, string>();
   for (const change of changes) if (change.kind === 'typography') names.set(change, TYPOGRAPHY);
-  if (changes.length >= TOLD.renamed)
+  if (changes.length >= TOLD.renamed) {
+    for (const [what, all] of formsIn(changes))
+      if (all.length >= TOLD.renamed) for (const change of all) names.set(change, `form: ${what}`);
     for (const [name, all] of renamesIn(changes).sort((one, other) => one[1].length - other[1].length))
       for (const change of all) names.set(change, name);
+  }
   if (names.size === 0) return changes;
   return changes.map((change) => {
     const group = names.get(change);
     return group === undefined ? change : { ...change, group };
   });
+}
+
+/** Whether a group is of a word that was renamed. */
+export function isRename(group: string): boolean {
+  return group.includes(' > ');
+}
+
+function formsIn(changes: readonly Change[]): Map<string, Change[]> {
+  const out = new Map<string, Change[]>();
+  for (const change of changes) {
+    if (change.kind !== 'form' || change.form.length === 0) continue;
+    const what = change.form.join(' ');
+    if (!out.get(what)?.push(change)) out.set(what, [change]);
+  }
+  return out;
 }
 
 /** What was renamed throughout: one replacement again and again, told with a small letter where it also stands so. */

@@ -9,7 +9,7 @@ export type { Change, ChangeKind, Stand, Stands, Stretch, Totals } from './chang
 export { compare } from './compare.js';
 export type { CompareOptions, Comparison } from './compare.js';
 export { gistOf } from './gist.js';
-export { TYPOGRAPHY, groupsOf } from './grouping.js';
+export { groupsOf, isRename } from './grouping.js';
 export { familyOf, sectionOf, sectionsOf, wordsByEdit } from './groups.js';
 export type { Family, Section } from './groups.js';
 export { resemblance, shinglesOf } from './likeness.js';

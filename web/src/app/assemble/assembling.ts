@@ -1,7 +1,7 @@
 import { Injectable, computed, effect, inject, signal, untracked } from '@angular/core';
 import type { ComparedChange } from '@oxbow/contract';
 import type { Decision } from '@oxbow/core/compare';
-import { TYPOGRAPHY, familyOf, sectionOf } from '@oxbow/core/compare';
+import { familyOf, isRename, sectionOf } from '@oxbow/core/compare';
 import { Store } from '@ngrx/store';
 import { Comparing } from '../reading/comparing';
 import type { Look } from '../reading/look';
@@ -63,7 +63,7 @@ export class Assembling {
         const index = sectionOf(sections, change);
         return [sections[index]?.title || $localize`Before the first heading`];
       }),
-      renames: by(({ group }) => (group === null || group === TYPOGRAPHY ? [] : [group])),
+      renames: by(({ group }) => (group !== null && isRename(group) ? [group] : [])),
     };
   });
 

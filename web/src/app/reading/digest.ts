@@ -13,7 +13,7 @@ import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import type { ComparedChange, Person } from '@oxbow/contract';
 import { textSchema } from '@oxbow/core/content';
 import type { Section } from '@oxbow/core/compare';
-import { sectionOf } from '@oxbow/core/compare';
+import { isRename, sectionOf } from '@oxbow/core/compare';
 import { Node } from 'prosemirror-model';
 import { colourOf } from '../look/colours';
 import { fullTime, shortTime } from '../look/time';
@@ -107,9 +107,9 @@ export class Digest {
         return this.names(change);
       case 'kind':
         return [
-          change.group === null || change.kind === 'typography'
-            ? KINDS[change.kind]
-            : $localize`Renamed: ${renameOf(change.group)}`,
+          change.group !== null && isRename(change.group)
+            ? $localize`Renamed: ${renameOf(change.group)}`
+            : KINDS[change.kind],
         ];
     }
   }

@@ -4,7 +4,7 @@ import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import type { Person } from '@oxbow/contract';
-import { TYPOGRAPHY } from '@oxbow/core/compare';
+import { isRename } from '@oxbow/core/compare';
 import type { Family } from '@oxbow/core/compare';
 import type { RedlineFormat } from '@oxbow/core/formats';
 import { ACTS } from '../acting/acts';
@@ -61,9 +61,9 @@ export class Readings {
   /** Words that were renamed throughout, with in how many places. */
   protected readonly renames = computed(() =>
     [...this.comparing.counts().groups].flatMap(([group, count]) =>
-      group === TYPOGRAPHY
-        ? []
-        : [{ group, count, says: renameOf(group), on: this.comparing.filter().group === group }],
+      isRename(group)
+        ? [{ group, count, says: renameOf(group), on: this.comparing.filter().group === group }]
+        : [],
     ),
   );
   protected readonly writers = computed(() => {
