@@ -75,7 +75,7 @@ function byLater(changes: readonly Change[]): Map<string, Change[]> {
 export function groupsOf<C extends Pick<Change, 'group'>>(changes: readonly C[]): Map<string, C[]> {
   const out = new Map<string, C[]>();
   for (const change of changes)
-    if (change.group !== null) out.set(change.group, [...(out.get(change.group) ?? []), change]);
+    if (change.group !== null && !out.get(change.group)?.push(change)) out.set(change.group, [change]);
   return out;
 }
 

@@ -97,7 +97,7 @@ function textMoves(
   root: Pair,
   taken: ReadonlyMap<Difference, readonly Union[]>,
 ): Map<Difference, readonly Union[]> {
-  const leaving = new Map<string, TextPlace[]>();
+  const leaving = new Map<string, { readonly inline: TextPlace[]; readonly blocks: TextPlace[] }>();
   const coming: [string, TextPlace][] = [];
   walk(root, -1, -1, (part) => {
     if (part.kind !== 'difference' || (taken.size > 0 && taken.has(part))) return;
@@ -105,7 +105,11 @@ function textMoves(
       const text = textOf(place.nodes).trim();
       if (countWords(text) < MOVED.textWords) continue;
       if (place.side === 'later') coming.push([text, place]);
-      else leaving.set(text, [...(leaving.get(text) ?? []), place]);
+      else {
+        const places = leaving.get(text) ?? { inline: [], blocks: [] };
+        leaving.set(text, places);
+        (part.inline ? places.inline : places.blocks).push(place);
+      }
     }
   });
   const moves = new Map<Difference, Map<number, Move>>();
@@ -114,10 +118,10 @@ function textMoves(
     moves.set(part, own.set(at, { kind: 'move', at: side, moved }));
   };
   for (const [text, to] of coming) {
-    const all = leaving.get(text) ?? [];
-    const found = all.findIndex(({ part }) => part.inline || to.part.inline);
-    if (found < 0) continue;
-    const [from] = all.splice(found, 1) as [TextPlace];
+    const places = leaving.get(text);
+    // Whole blocks that stand elsewhere as blocks were looked at before.
+    const from = places?.inline.shift() ?? (to.part.inline ? places?.blocks.shift() : undefined);
+    if (!from) continue;
     const moved: Moved = {
       change: { id: -1 },
       earlier: from.nodes,
