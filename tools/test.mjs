@@ -14,7 +14,7 @@ const chromium = packaged('chromium', [
 packaged('pandoc', ['/usr/bin/pandoc', '/usr/local/bin/pandoc']);
 const counts = { passed: 0, failed: 0 };
 /** How long one part may take before it is ended and what it said is shown: what hangs fails, and says where. */
-const PATIENCE = 50 * 60_000;
+const PATIENCE = 62 * 60_000;
 
 /** Runs one part and adds up what its output says; a part that fails without saying so counts as one failure. */
 async function part(name, command, args, { cwd = root, env = {} } = {}, read = () => null) {

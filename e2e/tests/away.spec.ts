@@ -8,7 +8,6 @@ test('two people write 200 edits each, one of them away from the server, and bot
   browser,
   oxbow,
 }) => {
-  test.setTimeout(180_000);
   const ines = await oxbow.as(browser, 'Ines Okell');
   const path = await make(ines, 'Away and back');
   await share(ines, path, 'petru', 'editor');

@@ -110,10 +110,8 @@ async function leftIn(page: Page, heard: string): Promise<string[]> {
 }
 
 test.describe('a made-up language', () => {
-  test.setTimeout(180_000);
-
   test('leaves nothing in English and nothing cut off', async ({ browser, oxbow }) => {
-    const context = await browser.newContext({ baseURL: oxbow.address, serviceWorkers: 'block' });
+    const context = await browser.newContext({ baseURL: oxbow.address });
     await context.addInitScript(speakLong);
     const page = await context.newPage();
     const heard = await hearing(page);

@@ -3,6 +3,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Oxbow, expect, kept, make, test, text } from './oxbow';
 
+test.use({ serviceWorkers: 'allow' });
+
 test('a document that was open opens again without the server, takes writing, and brings it home', async ({
   browser,
 }) => {
