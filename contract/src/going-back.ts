@@ -32,10 +32,21 @@ export const Homecoming = Type.Object({
   conflicts: Type.Array(
     Type.Object({
       id: Type.Integer(),
-      kind: Type.Union([Type.Literal('text'), Type.Literal('blocks'), Type.Literal('form')]),
-      base: Type.String({ description: 'as it was when the copy was made' }),
+      kind: Type.Union([
+        Type.Literal('text'),
+        Type.Literal('blocks'),
+        Type.Literal('form'),
+        Type.Literal('place'),
+      ]),
+      base: Type.String({
+        description:
+          'as it was when the copy was made; of a place: what stood before it, empty for the beginning',
+      }),
       origin: Type.String(),
       copy: Type.String(),
+      about: Type.Optional(
+        Type.String({ description: 'what was put in different places, or given different forms' }),
+      ),
     }),
   ),
 });

@@ -3,7 +3,10 @@ import { isRectangular } from '../content/index.js';
 import { mayPair } from './kinship.js';
 import type { Lexicon } from './lexicon.js';
 import type { Difference, Keep, Moved, Pair, Side, Union } from './union.js';
-import { MOVED } from './thresholds.js';
+import type { BlockMatch } from './seams.js';
+import { seamsAmong } from './seams.js';
+import { BROUGHT, MOVED } from './thresholds.js';
+import { difference, keep } from './union.js';
 
 /** A word in more blocks than this says nothing about which one is meant; so many candidates are looked at. */
 const COMMON = 12;
@@ -37,13 +40,16 @@ export function looseBlocks(root: Pair): LooseBlocks {
       const inside = { earlier: part.earlier.type.name, later: part.later.type.name };
       for (const kid of part.kids) visit(kid, inside);
     }
-    if (part.kind !== 'difference' || part.inline) return;
-    if ([...part.earlier, ...part.later].some(isCell)) return;
-    const entries = (side: Side): Loose[] => looseRow(part[side], side, parents[side], null);
-    out.set(part, { earlier: entries('earlier'), later: entries('later') });
+    if (part.kind === 'difference' && !part.inline) gather(part, parents, out);
   };
   visit(root, { earlier: '', later: '' });
   return out;
+}
+
+function gather(part: Difference, parents: Record<Side, string>, out: LooseBlocks): void {
+  if ([...part.earlier, ...part.later].some(isCell)) return;
+  const entries = (side: Side): Loose[] => looseRow(part[side], side, parents[side], null);
+  out.set(part, { earlier: entries('earlier'), later: entries('later') });
 }
 
 function isCell(node: Node): boolean {
@@ -63,11 +69,15 @@ function looseRow(nodes: readonly Node[], side: Side, parent: string, above: Loo
   return row;
 }
 
+/** What is enough to be taken for moved. */
+type Enough = Readonly<Record<'blockWords' | 'editedWords' | 'editedLikeness', number>>;
+
 /** Claims loose blocks of both sides for each other: equal ones first, the largest first, then ones edited on the way. */
 export function claimMoves(
   blocks: LooseBlocks,
   lexicon: Lexicon,
   pair: (a: Node, b: Node) => Keep | Pair,
+  enough: Enough = MOVED,
 ): void {
   const all = (side: Side): Loose[] => [...blocks.values()].flatMap((sides) => sides[side].flatMap(withKids));
   const bySize = (entries: Loose[]): Loose[] =>
@@ -91,8 +101,8 @@ export function claimMoves(
     };
     one.claim = other.claim = moved;
   };
-  claimEqual(earlier, later, lexicon, claim);
-  claimSimilar(earlier, later, lexicon, claim);
+  claimEqual(earlier, later, lexicon, enough, claim);
+  claimSimilar(earlier, later, lexicon, enough, claim);
   claimBeside(later, earlier, claim);
 }
 
@@ -116,6 +126,7 @@ function claimEqual(
   earlier: readonly Loose[],
   later: readonly Loose[],
   lexicon: Lexicon,
+  enough: Enough,
   claim: Claim,
 ): void {
   const leaving = new Map<number, Loose[]>();
@@ -130,7 +141,7 @@ function claimEqual(
   for (const entry of later) {
     const number = lexicon.block(entry.node);
     const same = leaving.get(number);
-    if (!same || !isMovable(entry, lexicon, same.length === 1 && coming.get(number) === 1)) continue;
+    if (!same || !isMovable(entry, lexicon, enough, same.length === 1 && coming.get(number) === 1)) continue;
     const found = isFree(entry) ? same.find(isFree) : undefined;
     if (found) claim(found, entry);
   }
@@ -152,9 +163,9 @@ function claimBeside(later: readonly Loose[], earlier: readonly Loose[], claim: 
 }
 
 /** Whether a block may be told as moved: it has words enough, or, in a list or a table, is the only one of its kind. */
-function isMovable({ node }: Loose, lexicon: Lexicon, isOnly: boolean): boolean {
+function isMovable({ node }: Loose, lexicon: Lexicon, enough: Enough, isOnly: boolean): boolean {
   const words = lexicon.count(node);
-  if (words >= MOVED.blockWords || (isOnly && words > 0 && ITEMS.has(node.type.name))) return true;
+  if (words >= enough.blockWords || (isOnly && words > 0 && ITEMS.has(node.type.name))) return true;
   return node.isTextblock && lexicon.holdsImage(node);
 }
 
@@ -162,10 +173,11 @@ function claimSimilar(
   earlier: readonly Loose[],
   later: readonly Loose[],
   lexicon: Lexicon,
+  enough: Enough,
   claim: Claim,
 ): void {
   const candidates = earlier.filter(
-    (entry) => lexicon.count(entry.node) >= MOVED.editedWords && isFree(entry),
+    (entry) => lexicon.count(entry.node) >= enough.editedWords && isFree(entry),
   );
   const homes = new Map<number, number[]>();
   candidates.forEach((entry, i) => {
@@ -179,7 +191,7 @@ function claimSimilar(
     }
   });
   for (const entry of later) {
-    if (lexicon.count(entry.node) < MOVED.editedWords || !isFree(entry)) continue;
+    if (lexicon.count(entry.node) < enough.editedWords || !isFree(entry)) continue;
     const votes = new Map<number, number>();
     for (const word of lexicon.bags.words(entry.node)) {
       const list = homes.get(word) ?? [];
@@ -187,7 +199,7 @@ function claimSimilar(
     }
     const likely = [...votes].sort((x, y) => y[1] - x[1] || x[0] - y[0]).slice(0, CANDIDATES);
     let best: Loose | null = null;
-    let bestLike: number = MOVED.editedLikeness;
+    let bestLike: number = enough.editedLikeness;
     for (const [i] of likely) {
       const other = candidates[i] as Loose;
       if (!mayMove(other.node, entry.node) || !isFree(other)) continue;
@@ -226,4 +238,37 @@ function placesOf(doc: Node, lexicon: Lexicon): Map<number, { from: number; to: 
     return !node.isTextblock && !(node.type.name === 'table' && isRectangular(node));
   });
   return out;
+}
+
+/**
+ * Children of two nodes that moved among each other, of those that `matches` leaves without a counterpart; with what was split
+ * off them, or joined to them, on the way.
+ */
+export function movedAmong(
+  a: readonly Node[],
+  b: readonly Node[],
+  matches: readonly BlockMatch[],
+  lexicon: Lexicon,
+): BlockMatch[] {
+  const gaps: { part: Difference; a: number; b: number }[] = [];
+  let [x, y] = [0, 0];
+  for (const match of [...matches, { a: a.length, aEnd: 0, b: b.length, bEnd: 0 }]) {
+    if (match.a > x || match.b > y)
+      gaps.push({ part: difference(a.slice(x, match.a), b.slice(y, match.b)), a: x, b: y });
+    [x, y] = [match.aEnd, match.bEnd];
+  }
+  const blocks: LooseBlocks = new Map();
+  for (const { part } of gaps) gather(part, { earlier: '', later: '' }, blocks);
+  claimMoves(blocks, lexicon, (_, other) => keep(other), BROUGHT);
+  const from = new Map<Moved, number>();
+  const out: { a: number; b: number }[] = [];
+  for (const gap of gaps)
+    for (const entry of blocks.get(gap.part)?.earlier ?? [])
+      if (entry.claim) from.set(entry.claim, gap.a + entry.at);
+  for (const gap of gaps)
+    for (const entry of blocks.get(gap.part)?.later ?? []) {
+      const start = entry.claim ? from.get(entry.claim) : undefined;
+      if (start !== undefined) out.push({ a: start, b: gap.b + entry.at });
+    }
+  return seamsAmong(out, matches, a, b, lexicon);
 }

@@ -36,18 +36,70 @@ export function withSeams(
     const [highA, highB] = [after?.a ?? a.length, after?.b ?? b.length];
     const match = { a: i, aEnd: i + 1, b: j, bEnd: j + 1, equal };
     const alone = lowA === i && highA === i + 1 && lowB === j && highB === j + 1;
-    if (!alone && !equal && mayBreak(x) && mayBreak(y) && isOneForm(x, y) && !x.eq(y)) {
-      const [one, other] = [lexicon.bags.words(x), lexicon.bags.words(y)];
-      [match.b, match.bEnd] = spread(b, j, lowB, highB, without(one, other), lexicon);
-      if (match.bEnd - match.b === 1)
-        [match.a, match.aEnd] = spread(a, i, lowA, highA, without(other, one), lexicon);
-    }
+    if (!alone && !equal && mayBreak(x) && mayBreak(y) && isOneForm(x, y) && !x.eq(y))
+      widen(
+        match,
+        a,
+        (at) => at >= lowA && at < highA,
+        b,
+        (at) => at >= lowB && at < highB,
+        lexicon,
+      );
     out.push(match);
   }
   return out;
 }
 
-function mayBreak(node: Node): boolean {
+/** The same for pairs in any order: what stands beside one and is paired with nothing may have been split off it, or joined to it. */
+export function seamsAmong(
+  pairs: readonly { readonly a: number; readonly b: number }[],
+  matches: readonly BlockMatch[],
+  a: readonly Node[],
+  b: readonly Node[],
+  lexicon: Lexicon,
+): BlockMatch[] {
+  const [takenA, takenB] = [new Set<number>(), new Set<number>()];
+  const take = (match: Omit<BlockMatch, 'equal'>): void => {
+    for (let i = match.a; i < match.aEnd; i++) takenA.add(i);
+    for (let i = match.b; i < match.bEnd; i++) takenB.add(i);
+  };
+  for (const match of matches) take(match);
+  const whole = (pair: { a: number; b: number }): BlockMatch => ({
+    ...pair,
+    aEnd: pair.a + 1,
+    bEnd: pair.b + 1,
+    equal: (a[pair.a] as Node).eq(b[pair.b] as Node),
+  });
+  const out = pairs.map(whole);
+  out.forEach(take);
+  const isFreeA = (at: number): boolean => at >= 0 && at < a.length && !takenA.has(at);
+  const isFreeB = (at: number): boolean => at >= 0 && at < b.length && !takenB.has(at);
+  for (const match of out) {
+    const [x, y] = [a[match.a] as Node, b[match.b] as Node];
+    if (match.equal || !mayBreak(x) || !mayBreak(y) || !isOneForm(x, y)) continue;
+    widen(match, a, isFreeA, b, isFreeB, lexicon);
+    take(match);
+  }
+  return out;
+}
+
+/** Widens a pair by what was split off it or joined to it, of what is free. */
+function widen(
+  match: { a: number; aEnd: number; b: number; bEnd: number },
+  a: readonly Node[],
+  isFreeA: (at: number) => boolean,
+  b: readonly Node[],
+  isFreeB: (at: number) => boolean,
+  lexicon: Lexicon,
+): void {
+  const [i, j] = [match.a, match.b];
+  const [one, other] = [lexicon.bags.words(a[i] as Node), lexicon.bags.words(b[j] as Node)];
+  [match.b, match.bEnd] = spread(b, j, isFreeB, without(one, other), lexicon);
+  if (match.bEnd - match.b === 1) [match.a, match.aEnd] = spread(a, i, isFreeA, without(other, one), lexicon);
+}
+
+/** Whether a block may be split: text that is not code, or an item of just such text. */
+export function mayBreak(node: Node): boolean {
   if (ITEMS.has(node.type.name)) return node.childCount === 1 && mayBreak(node.child(0));
   return node.isTextblock && !node.type.spec.code;
 }
@@ -63,8 +115,7 @@ function isOneForm(one: Node, other: Node): boolean {
 function spread(
   blocks: readonly Node[],
   at: number,
-  low: number,
-  high: number,
+  isFree: (at: number) => boolean,
   rest: Int32Array,
   lexicon: Lexicon,
 ): [number, number] {
@@ -77,7 +128,7 @@ function spread(
     return true;
   };
   let [from, to] = [at, at + 1];
-  while (to < high && take(to)) to++;
-  while (from > low && take(from - 1)) from--;
+  while (isFree(to) && take(to)) to++;
+  while (isFree(from - 1) && take(from - 1)) from--;
   return [from, to];
 }

@@ -6,8 +6,9 @@ import { FUZZ } from '../testing/budget.js';
 import { bold, doc, h, italic, li, p, table, td, tr, ul } from '../testing/build.js';
 import { document, revised } from '../testing/documents.js';
 import { Random } from '../testing/random.js';
-import { assembleThree, compareThree } from './three.js';
-import type { Settlement } from './three.js';
+import { compareThree } from './three.js';
+import { assembleThree } from './three-parts.js';
+import type { Settlement } from './three-parts.js';
 
 const told = (base: Node, ours: Node, theirs: Node): [string, string[]] => {
   const three = compareThree(base, ours, theirs);

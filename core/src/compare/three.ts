@@ -1,52 +1,24 @@
 import { Fragment, Mark } from 'prosemirror-model';
 import type { Node } from 'prosemirror-model';
-import { childrenOf, raggedIn, rectangleSteps } from '../content/index.js';
-import { applySteps } from '../history/index.js';
-import { alignBlocks } from './align.js';
+import { childrenOf } from '../content/index.js';
 import type { Outlook } from './align.js';
-import { repaired } from './assemble.js';
 import type { TextFlow } from './flow.js';
-import { flowOf, nodesOf } from './flow.js';
+import { flowOf } from './flow.js';
 import { commonWords } from './inline.js';
 import { Lexicon } from './lexicon.js';
+import { opened } from './openings.js';
+import { mayBreak } from './seams.js';
+import { doubles } from './three-doubles.js';
+import type { Item, Spot, Torn } from './three-order.js';
+import { inOneOrder } from './three-order.js';
+import type { Choice, Conflict, Placed, Settled, ThreePart, ThreeWay } from './three-parts.js';
+import type { Range, Version } from './three-units.js';
 import { withBlanks } from './tidy.js';
-
-/** Something both sides changed, differently; all three forms of it. A conflict of form holds single nodes without their content. */
-export interface Conflict {
-  readonly id: number;
-  readonly kind: 'text' | 'blocks' | 'form';
-  readonly base: readonly Node[];
-  readonly ours: readonly Node[];
-  readonly theirs: readonly Node[];
-}
-
-/** What to take of a conflict. `both` puts theirs behind ours; of a form it takes ours. */
-export type Settlement = 'base' | 'ours' | 'theirs' | 'both';
-
-/** Two documents that come from one, brought together: what only one side changed is taken, the rest are conflicts. */
-export interface ThreeWay {
-  readonly root: ThreePart;
-  readonly conflicts: readonly Conflict[];
-}
-
-/** A part of the whole: settled, in conflict, or a node whose content has parts of its own. */
-export type ThreePart = Settled | Conflict | Joined;
-
-export interface Settled {
-  readonly kind: 'settled';
-  readonly nodes: readonly Node[];
-  /** Whether one side, or both, put it where the base has nothing. */
-  readonly added?: boolean;
-}
-
-export interface Joined {
-  readonly kind: 'joined';
-  readonly shape: Node | Conflict;
-  readonly kids: readonly ThreePart[];
-}
+import { textIn } from './union.js';
 
 /**
- * Compares two documents with the one both come from. Blocks that all three have are gone into, down to words.
+ * Compares two documents with the one both come from. Blocks that all three have are gone into, down to words; what one side
+ * moved, split or joined is that for what the other did to it as well.
  * Source: S. Khanna, K. Kunal, B. C. Pierce, "A Formal Investigation of Diff3", FSTTCS 2007: stretches between points that
  * are stable on both sides are settled when one side left them alone or both did the same.
  */
@@ -55,49 +27,24 @@ export function compareThree(base: Node, ours: Node, theirs: Node): ThreeWay {
   return { root: three.node(base, ours, theirs), conflicts: three.conflicts };
 }
 
-/** The document that settling each conflict makes; always valid, and its tables rectangular. */
-export function assembleThree({ root }: ThreeWay, settle: (conflict: number) => Settlement): Node {
-  const added = new Set<Node>();
-  const taken = (conflict: Conflict): readonly Node[] => {
-    const settlement = settle(conflict.id);
-    if (settlement !== 'both') return conflict[settlement];
-    return conflict.kind === 'form' ? conflict.ours : [...conflict.ours, ...conflict.theirs];
-  };
-  const nodes = (part: ThreePart): readonly Node[] => {
-    if (part.kind === 'settled') {
-      for (const node of part.added ? part.nodes : []) noteCells(node, added);
-      return part.nodes;
-    }
-    if (part.kind !== 'joined') return taken(part);
-    const shape = 'id' in part.shape ? taken(part.shape)[0] : part.shape;
-    const node = shape && repaired(shape, Fragment.fromArray(part.kids.flatMap((kid) => [...nodes(kid)])));
-    return node ? [node] : [];
-  };
-  const [doc] = nodes(root);
-  if (!doc) throw new RangeError('a document always stands');
-  return applySteps(
-    doc,
-    rectangleSteps(raggedIn(doc, -1), (cell) => added.has(cell)),
-  );
-}
-
-/** The cells in a node, itself too if it is one. */
-function noteCells(node: Node, cells: Set<Node>): void {
-  if (/cell$/.test(String(node.type.spec['tableRole'] ?? ''))) cells.add(node);
-  else if (!node.isTextblock) node.forEach((child) => noteCells(child, cells));
-}
-
 /** A stretch of the base and what either side has in its place. */
 interface Chunk {
   readonly stable: boolean;
-  readonly base: readonly [number, number];
-  readonly ours: readonly [number, number];
-  readonly theirs: readonly [number, number];
+  readonly base: Range;
+  readonly ours: Range;
+  readonly theirs: Range;
 }
 
 interface Match {
   readonly a: number;
   readonly b: number;
+}
+
+/** What of the children of one node stands in three places: its conflicts, and what it became. */
+class Places {
+  readonly conflicts = new Map<number, Conflict>();
+  readonly parts = new Map<Spot['nodes'], ThreePart>();
+  readonly torn = new Map<Torn['whole'], Conflict>();
 }
 
 class Three {
@@ -118,7 +65,7 @@ class Three {
     return {
       kind: 'joined',
       shape,
-      kids: base.isTextblock ? this.inline(base, ours, theirs) : this.blocks(base, ours, theirs),
+      kids: base.isTextblock ? this.inline([base], [ours], [theirs]) : this.blocks(base, ours, theirs),
     };
   }
 
@@ -127,8 +74,10 @@ class Three {
     base: readonly Node[],
     ours: readonly Node[],
     theirs: readonly Node[],
+    about?: readonly Node[],
   ): Conflict {
-    const conflict = { id: this.conflicts.length, kind, base, ours, theirs };
+    const id = this.conflicts.length;
+    const conflict: Conflict = { id, kind, base, ours, theirs, ...(about ? { about } : {}) };
     this.conflicts.push(conflict);
     return conflict;
   }
@@ -146,46 +95,96 @@ class Three {
     if (same(base, ours) || same(ours, theirs)) return theirs;
     if (same(base, theirs)) return ours;
     const bare = (node: Node): Node[] => [node.copy(Fragment.empty)];
-    return this.conflict('form', bare(base), bare(ours), bare(theirs));
+    return this.conflict('form', bare(base), bare(ours), bare(theirs), [base]);
   }
 
   private blocks(base: Node, ours: Node, theirs: Node): ThreePart[] {
-    const [o, a, b] = [childrenOf(base), childrenOf(ours), childrenOf(theirs)];
-    return chunks(
-      alignBlocks(o, a, this.outlook),
-      alignBlocks(o, b, this.outlook),
-      o.length,
-      a.length,
-      b.length,
-    ).map(({ stable, ...at }) => {
-      const [one, two, three] = [o.slice(...at.base), a.slice(...at.ours), b.slice(...at.theirs)];
-      if (stable) return this.node(one[0] as Node, two[0] as Node, three[0] as Node);
+    const rows = { base: childrenOf(base), ours: childrenOf(ours), theirs: childrenOf(theirs) };
+    const { spots, torn, ...order } = inOneOrder(rows, this.outlook, [base, ours, theirs].every(mayMoveIn));
+    const places = new Places();
+    const matches = (other: readonly Item[]): Match[] => {
+      const at = new Map(other.map(({ key }, i) => [key, i]));
+      return order.base.flatMap(({ key }, a) => {
+        const b = at.get(key);
+        return b === undefined ? [] : [{ a, b }];
+      });
+    };
+    const lengths = [order.base.length, order.ours.length, order.theirs.length] as const;
+    return chunks(matches(order.ours), matches(order.theirs), ...lengths).map(({ stable, ...at }) => {
+      const nodes = (version: Version): Node[] =>
+        order[version].slice(...at[version]).flatMap((item) => item.nodes);
+      const key = stable ? (order.base[at.base[0]] as Item).key : NaN;
+      const [spot, rent] = [spots.get(key), torn.get(key)];
+      if (spot) return this.placed(spot, places);
+      if (rent) return this.choice(rent, places);
+      const [one, two, three] = [nodes('base'), nodes('ours'), nodes('theirs')];
+      if (stable) return this.unit(one, two, three);
       const settled = this.settled(one, two, three);
       return settled ? { ...settled, added: one.length === 0 } : this.conflict('blocks', one, two, three);
     });
   }
 
-  private inline(base: Node, ours: Node, theirs: Node): ThreePart[] {
-    const [o, a, b] = [base, ours, theirs].map((node) => flowOf([node], this.lexicon)) as [
-      TextFlow,
-      TextFlow,
-      TextFlow,
-    ];
+  /** What stands in three places, brought together once; what moved together is decided as one. */
+  private placed({ at, nodes, behind, number, moved }: Spot, places: Places): Placed {
+    const conflict =
+      places.conflicts.get(number) ?? this.conflict('place', behind.base, behind.ours, behind.theirs, moved);
+    places.conflicts.set(number, conflict);
+    const part = places.parts.get(nodes) ?? this.unit(nodes.base, nodes.ours, nodes.theirs);
+    places.parts.set(nodes, part);
+    return { kind: 'placed', at, conflict, part };
+  }
+
+  /** What one side joined and the other put in several places. */
+  private choice({ whole, here }: Torn, places: Places): Choice {
+    const conflict = places.torn.get(whole) ?? this.conflict('blocks', whole.base, whole.ours, whole.theirs);
+    places.torn.set(whole, conflict);
+    return { kind: 'choice', conflict, here };
+  }
+
+  /** What all three have: a node of each, or text that one side split or joined. */
+  private unit(base: readonly Node[], ours: readonly Node[], theirs: readonly Node[]): ThreePart {
+    const [first, one, other] = [base[0] as Node, ours[0] as Node, theirs[0] as Node];
+    if (base.length === 1 && ours.length === 1 && theirs.length === 1) return this.node(first, one, other);
+    const settled = this.settled(base, ours, theirs);
+    if (settled) return settled;
+    const all = [...base, ...ours, ...theirs];
+    if (!all.every((node) => mayBreak(node) && node.isTextblock === first.isTextblock))
+      return this.conflict('blocks', base, ours, theirs);
+    return { kind: 'seamed', shape: this.shape(first, one, other), kids: this.inline(base, ours, theirs) };
+  }
+
+  private inline(base: readonly Node[], ours: readonly Node[], theirs: readonly Node[]): ThreePart[] {
+    const flows = [base, ours, theirs].map((nodes) => flowOf(nodes.map(textIn), this.lexicon));
+    const [o, a, b] = flows as [TextFlow, TextFlow, TextFlow];
     const matches = (other: TextFlow): Match[] =>
       withBlanks(commonWords(o, other, this.lexicon), o, other, this.lexicon).flatMap((run) =>
         Array.from({ length: run.length }, (_, i) => ({ a: run.a + i, b: run.b + i })),
       );
-    return chunks(matches(a), matches(b), o.numbers.length, a.numbers.length, b.numbers.length).map(
-      ({ stable, ...at }) => {
-        const [one, two, three] = [nodesOf(o, ...at.base), nodesOf(a, ...at.ours), nodesOf(b, ...at.theirs)];
-        const settled = this.settled(one, two, three);
-        if (settled) return settled;
-        return stable
-          ? { kind: 'settled', nodes: formed(one, two, three) }
-          : this.conflict('text', one, two, three);
-      },
-    );
+    const mark = this.conflicts.length;
+    const cut = (flow: TextFlow, blocks: readonly Node[], range: Range): Node[] =>
+      opened(flow, blocks, range, this.lexicon, base[0] as Node);
+    const all = chunks(matches(a), matches(b), o.numbers.length, a.numbers.length, b.numbers.length);
+    const parts = all.map(({ stable, ...at }): { part: ThreePart; at: typeof at; is: Version | null } => {
+      const [one, two, three] = [cut(o, base, at.base), cut(a, ours, at.ours), cut(b, theirs, at.theirs)];
+      const settled = this.settled(one, two, three);
+      if (settled) return { part: settled, at, is: settled.nodes === two ? 'ours' : 'theirs' };
+      if (stable && one[0]?.isInline)
+        return { part: { kind: 'settled', nodes: formed(one, two, three) }, at, is: 'base' };
+      return { part: this.conflict('text', one, two, three), at, is: null };
+    });
+    if (!doubles({ base: o, ours: a, theirs: b }, parts, this.lexicon)) return parts.map(({ part }) => part);
+    this.conflicts.length = mark;
+    const whole = (flow: TextFlow, blocks: readonly Node[]): Node[] =>
+      cut(flow, blocks, [0, flow.numbers.length]);
+    return [this.conflict('text', whole(o, base), whole(a, ours), whole(b, theirs))];
   }
+}
+
+/** Whether the order of a node's children is theirs to choose: cells keep their columns, and rows what spans them. */
+function mayMoveIn(node: Node): boolean {
+  if (node.type.spec['tableRole'] === 'row') return false;
+  const isSpanned = (cell: Node): boolean => cell.attrs['colspan'] !== 1 || cell.attrs['rowspan'] !== 1;
+  return node.type.name !== 'table' || !node.children.some((row) => row.children.some(isSpanned));
 }
 
 /** A piece that all three have and both sides gave another form: every mark that came stays, every one that went is gone. */

@@ -38,6 +38,12 @@ export const MOVED = {
   copyWords: 5,
 } as const;
 
+/**
+ * What is taken for moved where three documents are brought together. Less is enough there than to tell a reader of it: what is not
+ * found again where one side put it stands twice when the other side wrote in it.
+ */
+export const BROUGHT = { blockWords: 1, editedWords: 1, editedLikeness: LIKENESS.same } as const;
+
 /** How changes are told so that they can be read. */
 export const TOLD = {
   /** Longest kept stretch, in words, that two replacements round it may swallow. */

@@ -114,13 +114,14 @@ export interface Merged {
   readonly merged: string;
 }
 
-/** A conflict, with its three texts. */
+/** A conflict, with its three texts; of one of form, the three forms in words. */
 export interface ToldConflict {
   readonly id: number;
   readonly kind: Conflict['kind'];
   readonly base: string;
   readonly ours: string;
   readonly theirs: string;
+  readonly about?: string;
 }
 
 /** Words that an edit brought and took away. */
@@ -200,15 +201,25 @@ function mergedOf({ base, ours, theirs, settled }: Extract<Task, { kind: 'three'
   const three = compareThree(read(base), read(ours), read(theirs));
   const takes = new Map(settled);
   return {
-    conflicts: three.conflicts.map((conflict) => ({
-      id: conflict.id,
-      kind: conflict.kind,
-      base: textOf(conflict.base),
-      ours: textOf(conflict.ours),
-      theirs: textOf(conflict.theirs),
-    })),
+    conflicts: three.conflicts.map(({ id, kind, base, ours, theirs, about }) => {
+      const told = (nodes: readonly Node[]): string =>
+        kind === 'form' ? formOf(nodes, [...base, ...ours, ...theirs]) : textOf(nodes);
+      const texts = { base: told(base), ours: told(ours), theirs: told(theirs) };
+      return { id, kind, ...texts, ...(about ? { about: textOf(about) } : {}) };
+    }),
     merged: jsonOf(assembleThree(three, (id) => takes.get(id) ?? 'theirs')),
   };
+}
+
+/** The form of a node in words: its kind, and what about it is not the same in all three. */
+function formOf([node]: readonly Node[], all: readonly Node[]): string {
+  if (!node) return '';
+  const differs = (name: string): boolean =>
+    all.some(({ attrs }) => JSON.stringify(attrs[name] ?? null) !== JSON.stringify(node.attrs[name] ?? null));
+  const told = Object.entries(node.attrs).filter(([name]) => differs(name));
+  return [node.type.name.replace(/_/g, ' '), ...told.map(([name, value]) => `${name} ${String(value)}`)].join(
+    ', ',
+  );
 }
 
 function textOf(nodes: readonly Node[]): string {

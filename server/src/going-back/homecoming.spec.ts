@@ -50,6 +50,31 @@ describe('copies that come home', () => {
     expect(await textOf(ines, origin)).toContain('Bring boots.');
   });
 
+  it('asks where something stands that both moved, and what form it has that both gave one', async () => {
+    const [gate, boots, hut, dogs] = BASE as [string, string, string, string];
+    await tobias.post(`${copy}/files`, file([boots, gate, `## ${hut}`, dogs]));
+    await ines.post(`${origin}/files`, file([boots, `# ${hut}`, dogs, gate]));
+    const { body } = await tobias.get(`${copy}/home`);
+    expect(body.conflicts).toEqual([
+      { id: 0, kind: 'place', base: '', origin: dogs, copy: boots, about: gate },
+      {
+        id: 1,
+        kind: 'form',
+        base: 'paragraph',
+        origin: 'heading, level 1',
+        copy: 'heading, level 2',
+        about: hut,
+      },
+    ]);
+    const { seq, originSeq } = body;
+    const settled = [
+      { id: 0, take: 'copy' },
+      { id: 1, take: 'origin' },
+    ];
+    await tobias.post(`${copy}/home`, { seq, originSeq, settled });
+    expect(await textOf(ines, origin)).toBe([boots, gate, hut, dogs].join('\n'));
+  });
+
   it('asks about what both changed differently, and guesses nothing', async () => {
     await tobias.post(`${copy}/files`, file(['The gate is shut.', ...BASE.slice(1)]));
     await ines.post(`${origin}/files`, file(['The gate is broken.', ...BASE.slice(1)]));

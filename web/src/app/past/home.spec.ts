@@ -17,7 +17,14 @@ const home = (part: Partial<Homecoming> = {}): Homecoming => ({
   gist: 'Added “boots”',
   conflicts: [
     { id: 0, kind: 'text', base: 'open', origin: 'broken', copy: 'shut' },
-    { id: 1, kind: 'form', base: 'Mill', origin: 'Mill', copy: 'Mill' },
+    {
+      id: 1,
+      kind: 'form',
+      base: 'heading, level 1',
+      origin: 'heading, level 2',
+      copy: 'paragraph',
+      about: 'Mill',
+    },
   ],
   ...part,
 });
@@ -77,6 +84,46 @@ describe('bringing a copy home', () => {
     ];
     expect(brought).toEqual([['copy', { seq: 9, originSeq: 12, settled, comment: undefined }]]);
     expect(went.calls.mostRecent().args[0]).toEqual(['/documents', 'guide']);
+  });
+
+  it('shows all three sides of each: texts, forms, and places that cannot be had both', async () => {
+    const place = {
+      id: 2,
+      kind: 'place',
+      base: '',
+      origin: 'Bring oars.',
+      copy: 'The end.',
+      about: 'The gate.',
+    };
+    answer = home({ conflicts: [...home().conflicts, place as Homecoming['conflicts'][number]] });
+    await show();
+    const asked = [...page().querySelectorAll('li')].map((item) =>
+      [...item.querySelectorAll('p, mat-radio-button')].map((part) => part.textContent?.trim()),
+    );
+    const was = (what: string): string => `It was ${what} when the copy was made.`;
+    expect(asked).toEqual([
+      [
+        was('“open”'),
+        'In this copy: “shut”',
+        'In the other: “broken”',
+        'Both, the other’s first',
+        'As it was',
+      ],
+      [
+        '“Mill”',
+        was('heading, level 1'),
+        'In this copy: paragraph',
+        'In the other: heading, level 2',
+        'As it was',
+      ],
+      [
+        '“The gate.”',
+        was('at the beginning'),
+        'In this copy: behind “The end.”',
+        'In the other: behind “Bring oars.”',
+        'As it was',
+      ],
+    ]);
   });
 
   it('keeps what was decided when somebody went on writing and the conflict is the same', async () => {

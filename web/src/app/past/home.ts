@@ -19,6 +19,7 @@ import { lasting } from '../look/lasting';
 import { Room } from './room';
 
 type Take = HomecomingInput['settled'][number]['take'];
+type Conflict = Homecoming['conflicts'][number];
 
 /** Brings a copy home to the document it came from; what both changed differently is decided here, one by one. */
 @Component({
@@ -60,8 +61,17 @@ export class Home {
   protected note = '';
   protected readonly saidOf = saidOf;
 
-  protected choiceSaid(base: string): string {
-    return base ? $localize`What to take for ${base}` : $localize`What to take for a place that was empty`;
+  /** A side of a conflict in words: its text, its form, or where it stands. */
+  protected said({ kind, ...sides }: Conflict, side: 'base' | 'origin' | 'copy'): string {
+    const text = sides[side];
+    if (kind === 'place') return text ? $localize`behind “${text}”` : $localize`at the beginning`;
+    if (kind === 'form') return text;
+    return text ? `“${text}”` : $localize`nothing`;
+  }
+
+  protected choiceSaid({ about, base }: Conflict): string {
+    const what = about ?? base;
+    return what ? $localize`What to take for ${what}` : $localize`What to take for a place that was empty`;
   }
 
   protected take(id: number, take: Take): void {
