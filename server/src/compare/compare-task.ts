@@ -4,6 +4,7 @@ import {
   assembleThree,
   compare,
   compareThree,
+  formOf,
   gistOf,
   rowsOf,
   returning,
@@ -203,23 +204,12 @@ function mergedOf({ base, ours, theirs, settled }: Extract<Task, { kind: 'three'
   return {
     conflicts: three.conflicts.map(({ id, kind, base, ours, theirs, about }) => {
       const told = (nodes: readonly Node[]): string =>
-        kind === 'form' ? formOf(nodes, [...base, ...ours, ...theirs]) : textOf(nodes);
+        kind === 'form' ? formOf(nodes, [base, ours, theirs]) : textOf(nodes);
       const texts = { base: told(base), ours: told(ours), theirs: told(theirs) };
       return { id, kind, ...texts, ...(about ? { about: textOf(about) } : {}) };
     }),
     merged: jsonOf(assembleThree(three, (id) => takes.get(id) ?? 'theirs')),
   };
-}
-
-/** The form of a node in words: its kind, and what about it is not the same in all three. */
-function formOf([node]: readonly Node[], all: readonly Node[]): string {
-  if (!node) return '';
-  const differs = (name: string): boolean =>
-    all.some(({ attrs }) => JSON.stringify(attrs[name] ?? null) !== JSON.stringify(node.attrs[name] ?? null));
-  const told = Object.entries(node.attrs).filter(([name]) => differs(name));
-  return [node.type.name.replace(/_/g, ' '), ...told.map(([name, value]) => `${name} ${String(value)}`)].join(
-    ', ',
-  );
 }
 
 function textOf(nodes: readonly Node[]): string {

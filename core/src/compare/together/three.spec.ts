@@ -1,14 +1,13 @@
 import * as fc from 'fast-check';
 import { diff3Merge } from 'node-diff3';
 import type { Node } from 'prosemirror-model';
-import { isRectangular, plainText, raggedIn } from '../content/index.js';
-import { FUZZ } from '../testing/budget.js';
-import { bold, doc, h, italic, li, p, table, td, tr, ul } from '../testing/build.js';
-import { document, revised } from '../testing/documents.js';
-import { Random } from '../testing/random.js';
-import { compareThree } from './three.js';
-import { assembleThree } from './three-parts.js';
-import type { Settlement } from './three-parts.js';
+import { isRectangular, plainText, raggedIn } from '../../content/index.js';
+import { FUZZ } from '../../testing/budget.js';
+import { bold, doc, h, italic, li, p, table, td, tr, ul } from '../../testing/build.js';
+import { document, revised } from '../../testing/documents.js';
+import { Random } from '../../testing/random.js';
+import { assembleThree, compareThree } from './three.js';
+import type { Settlement } from './three.js';
 
 const told = (base: Node, ours: Node, theirs: Node): [string, string[]] => {
   const three = compareThree(base, ours, theirs);

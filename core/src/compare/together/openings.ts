@@ -1,11 +1,11 @@
 import { Fragment } from 'prosemirror-model';
 import type { Node } from 'prosemirror-model';
-import { repaired } from './assemble.js';
-import type { TextFlow } from './flow.js';
-import { nodesOf } from './flow.js';
-import type { Lexicon } from './lexicon.js';
-import { PieceKind } from './pieces.js';
-import { textIn } from './union.js';
+import { repaired } from '../assemble.js';
+import type { TextFlow } from '../flow.js';
+import { nodesOf } from '../flow.js';
+import type { Lexicon } from '../lexicon.js';
+import { PieceKind } from '../pieces.js';
+import { textIn } from '../union.js';
 
 /**
  * Pieces `from` up to `to` of a flow: inline nodes, or, where breaks are among them, blocks of which the first goes on where text

@@ -1,13 +1,12 @@
 import * as fc from 'fast-check';
 import type { Node } from 'prosemirror-model';
-import { childrenOf, plainText } from '../content/index.js';
-import { FUZZ } from '../testing/budget.js';
-import { doc, h, li, p, quote, ul } from '../testing/build.js';
-import { document, revised } from '../testing/documents.js';
-import { Random } from '../testing/random.js';
-import { compareThree } from './three.js';
-import { assembleThree } from './three-parts.js';
-import type { Settlement, ThreeWay } from './three-parts.js';
+import { childrenOf, plainText } from '../../content/index.js';
+import { FUZZ } from '../../testing/budget.js';
+import { doc, h, li, p, quote, ul } from '../../testing/build.js';
+import { document, revised } from '../../testing/documents.js';
+import { Random } from '../../testing/random.js';
+import { assembleThree, compareThree } from './three.js';
+import type { Settlement, ThreeWay } from './three.js';
 
 const [gate, race, pool] = [
   'The upper gate is shut at noon.',
