@@ -1,6 +1,10 @@
 import * as back from './going-back.js';
+import * as returned from './returned.js';
 import { operation } from './operation.js';
 import { DocumentSummary, Outcome } from './shapes.js';
+
+/** How many files that came back are brought together at once. */
+const RETURNED = { least: 2, most: 9 } as const;
 
 /** The calls that bring something back, or put something of several moments together. */
 export const goingBackOperations = {
@@ -81,6 +85,37 @@ export const goingBackOperations = {
     path: '/api/documents/:document/assemblies/file',
     summary: 'The same as a file',
     body: back.AssembledFileInput,
+    status: 200,
+    answer: null,
+  }),
+  gatherReturned: operation({
+    id: 'gatherReturned',
+    method: 'post',
+    path: '/api/documents/:document/returned',
+    summary:
+      'Files that came back from readers, brought together with the moment that they had; nothing is kept',
+    form: returned.ReturnedForm,
+    files: RETURNED,
+    status: 200,
+    answer: returned.Returned,
+  }),
+  putReturned: operation({
+    id: 'putReturned',
+    method: 'post',
+    path: '/api/documents/:document/returned/outcome',
+    summary: 'Put what was decided about files that came back on top, as the next version',
+    form: returned.ReturnedInput,
+    files: RETURNED,
+    status: 201,
+    answer: Outcome,
+  }),
+  returnedFile: operation({
+    id: 'returnedFile',
+    method: 'post',
+    path: '/api/documents/:document/returned/file',
+    summary: 'The same as a file with tracked changes that name who proposed each',
+    form: returned.ReturnedFileForm,
+    files: RETURNED,
     status: 200,
     answer: null,
   }),

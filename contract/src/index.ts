@@ -15,5 +15,6 @@ export * from './past.js';
 export * from './plain.js';
 export { preparing } from './preparing.js';
 export * from './reading.js';
+export * from './returned.js';
 export * from './shapes.js';
 export * from './sharing.js';

@@ -11,6 +11,8 @@ export interface Operation {
   readonly body?: TSchema;
   /** A multipart body: its fields; the file itself is the part `file`. */
   readonly form?: TObject;
+  /** How many files it takes, all as parts `file`, where that is not one. */
+  readonly files?: { readonly least: number; readonly most: number };
   /** Largest file it takes, in bytes, where that is not the usual. */
   readonly most?: number;
   readonly status: number;

@@ -174,3 +174,43 @@ test('a comparison is taken away as one web page', async ({ browser, oxbow }) =>
   expect(served.headers()['content-type']).toContain('text/html');
   expect(await served.text()).toContain('<ins');
 });
+
+test('files that came back from readers are decided passage by passage, and go on top', async ({
+  browser,
+  oxbow,
+}) => {
+  const page = await oxbow.as(browser, 'Ines Okell');
+  await make(page, 'Sent round');
+  await text(page).pressSequentially('The gate is shut at noon.\nBring boots.');
+  await kept(page);
+  await page.getByRole('button', { name: 'Compare …' }).click();
+  await page.getByRole('button', { name: 'Returned files …' }).click();
+  const file = (name: string, lines: string[]) => ({
+    name,
+    mimeType: 'text/markdown',
+    buffer: Buffer.from(lines.join('\n\n')),
+  });
+  await page
+    .getByLabel('Files that came back')
+    .setInputFiles([
+      file('Ada.md', ['The gate is shut at ten.', 'Bring warm boots.']),
+      file('Ben.md', ['The gate is shut at nine.', 'Bring warm boots.']),
+    ]);
+  const room = page.getByRole('region', { name: 'Returned files' });
+  await expect(room).toContainText('2 passages were changed.');
+  await expect(room.getByRole('radio', { name: '“warm” Ada, Ben' })).toBeVisible();
+  const done = room.getByRole('button', { name: 'Put it on top' });
+  await expect(done).toBeDisabled();
+  await room.getByRole('radio', { name: '“nine” Ben' }).check();
+  const download = page.waitForEvent('download');
+  await room.getByRole('button', { name: 'Export as a redline' }).click();
+  await page.getByRole('menuitem', { name: 'As .html' }).click();
+  const stream = await (await download).createReadStream();
+  let redline = '';
+  for await (const part of stream) redline += String(part);
+  expect(redline).toContain('Ada, Ben');
+  await done.click();
+  await expect(marks(page).first()).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(text(page)).toContainText('The gate is shut at nine.Bring warm boots.');
+});

@@ -32,6 +32,7 @@ import { Files } from './formats/files.js';
 import { Assembling } from './going-back/assembling.js';
 import { Becoming } from './going-back/becoming.js';
 import { Homecoming } from './going-back/homecoming.js';
+import { ReturnedFiles } from './filing/returned-files.js';
 import { TakingBack } from './going-back/taking-back.js';
 import { Arrivals } from './mail/arrivals.js';
 import { Digests } from './mail/digests.js';
@@ -228,6 +229,7 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
     sharing: new Sharing(database, people, groups, shares, membership, post, rooms, versions, asking),
     landmarks: new Landmarks(database, people, told),
     homecoming: new Homecoming(histories, becoming, people, images, comparisons),
+    returned: new ReturnedFiles(filing, places, becoming, images, comparisons),
     assembling: new Assembling(documents, places, histories, becoming, comparisons, images),
     takingBack: new TakingBack(histories, becoming, past, comparisons, people),
     lookingBack: past.lookingBack,

@@ -2,13 +2,19 @@ import { asTold, plainText, textSchema } from '@oxbow/core/content';
 import {
   assemble,
   assembleThree,
+  assembleTogether,
+  bringTogether,
   compare,
   compareThree,
   formOf,
   gistOf,
+  linesOf,
+  proposersOf,
   rowsOf,
   returning,
   sharedBy,
+  standsOf,
+  toldPassage,
   totalsOf,
   turning,
   unclaimed,
@@ -20,9 +26,13 @@ import type {
   Conflict,
   Credit,
   Decision,
+  Line,
   Returned,
   Row,
   Settlement,
+  Stands,
+  Take,
+  ToldPassage,
   Totals,
 } from '@oxbow/core/compare';
 import { handsOf, writeRedline } from '@oxbow/core/formats';
@@ -85,7 +95,28 @@ export type Task =
       readonly theirs: string;
       /** What is taken of each conflict by its number; theirs where it is not said. */
       readonly settled: readonly (readonly [conflict: number, take: Settlement])[];
-    };
+    }
+  | TogetherTask;
+
+/** What several made of one document, and what is taken of it. */
+export interface TogetherTask {
+  readonly kind: 'together';
+  readonly base: string;
+  readonly sides: readonly string[];
+  /** What is taken of passages; of others that have one form that one, of the rest what the base has. */
+  readonly takes: readonly (readonly [passage: number, take: Take])[];
+}
+
+/** What several made of one document, brought together, and the document that came of it. */
+export interface Gathered {
+  readonly lines: readonly Line[];
+  readonly passages: readonly ToldPassage[];
+  readonly outcome: string;
+  /** Who proposed each change of the outcome, by index. */
+  readonly proposers: readonly (readonly number[])[];
+  /** The stretches of each change of the outcome. */
+  readonly stands: readonly Stands[];
+}
 
 /** A comparison as far as it crosses from one thread to another. */
 export interface Compared {
@@ -136,6 +167,7 @@ export interface Done {
   readonly assembled?: string;
   readonly turned?: Turned;
   readonly three?: Merged;
+  readonly gathered?: Gathered;
 }
 
 giveWay();
@@ -159,6 +191,8 @@ export default function run(task: Task): Done {
       return { turned: turnedInto(task) };
     case 'three':
       return { three: mergedOf(task) };
+    case 'together':
+      return { gathered: gatheredOf(task) };
   }
 }
 
@@ -209,6 +243,25 @@ function mergedOf({ base, ours, theirs, settled }: Extract<Task, { kind: 'three'
       return { id, kind, ...texts, ...(about ? { about: textOf(about) } : {}) };
     }),
     merged: jsonOf(assembleThree(three, (id) => takes.get(id) ?? 'theirs')),
+  };
+}
+
+function gatheredOf({ base, sides, takes }: TogetherTask): Gathered {
+  const [from, to] = [read(base), sides.map(read)];
+  const together = bringTogether(from, to, { tidy: true });
+  const { passages } = together;
+  const chosen = new Map(takes);
+  const outcome = assembleTogether(
+    together,
+    (id) => chosen.get(id) ?? (passages[id]?.forms.length === 1 ? 0 : 'base'),
+  );
+  const comparison = compare(asTold(from), asTold(outcome));
+  return {
+    lines: linesOf(together),
+    passages: passages.map(toldPassage),
+    outcome: jsonOf(outcome),
+    proposers: proposersOf(comparison, to.map(asTold)),
+    stands: comparison.changes.map(standsOf),
   };
 }
 

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { LRUCache } from 'lru-cache';
 import { readDocument, tellDocument, tellJson, textSchema } from '@oxbow/core/content';
-import type { Change, Credit, Settlement } from '@oxbow/core/compare';
+import type { Change, Credit, Settlement, Take } from '@oxbow/core/compare';
 import type { Node } from 'prosemirror-model';
 import { Step } from 'prosemirror-transform';
 import { Slices } from '../threads/slices.js';
@@ -13,6 +13,7 @@ import type {
   Done,
   EditWords,
   From,
+  Gathered,
   Redline,
   Sourced,
   Task,
@@ -119,6 +120,18 @@ export class Comparisons {
     } as const;
     const { conflicts, merged } = await this.run(task, (done) => done.three);
     return { conflicts, doc: await nodeOf(merged) };
+  }
+
+  /** What several made of one document, brought together, and the document that decisions make of it. */
+  async together(
+    base: Node,
+    sides: readonly Node[],
+    takes: readonly (readonly [passage: number, take: Take])[] = [],
+  ): Promise<Omit<Gathered, 'outcome'> & { readonly doc: Node }> {
+    const told = await Promise.all(sides.map(jsonOf));
+    const task = { kind: 'together', base: await jsonOf(base), sides: told, takes } as const;
+    const { outcome, ...gathered } = await this.run(task, (done) => done.gathered);
+    return { ...gathered, doc: await nodeOf(outcome) };
   }
 
   /** Lets go of all results that are at hand. */

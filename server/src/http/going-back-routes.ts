@@ -2,7 +2,8 @@ import { blankDocument } from '@oxbow/core/content';
 import type { Router } from 'express';
 import { granted } from '../access/granted.js';
 import { mount } from './route.js';
-import { serveOwn } from './export.js';
+import { leftBy } from './uploads.js';
+import { serveFile, serveOwn } from './export.js';
 import { fresh } from './fresh.js';
 import type { Ways } from './ways.js';
 
@@ -75,6 +76,20 @@ export function goingBackRoutes(router: Router, services: Ways): void {
   mount(router, services, 'bringHome', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'lookBack');
     return services.homecoming.bring(document, person, body);
+  });
+  mount(router, services, 'gatherReturned', async ({ person, params, body, files, response }) => {
+    const { document } = await granted(services, params['document'], person, 'lookBack');
+    return services.returned.gather(document, body, files, leftBy(response));
+  });
+  mount(router, services, 'putReturned', async ({ person, params, body, files, response }) => {
+    const { document } = await granted(services, params['document'], person, 'restore');
+    return services.returned.put(document, person, body, files, leftBy(response));
+  });
+  mount(router, services, 'returnedFile', async ({ person, params, body, files, response }) => {
+    const { document } = await granted(services, params['document'], person, 'lookBack');
+    const bytes = await services.returned.redline(document, person, body, files, leftBy(response));
+    serveFile(response, `${document.title} with what came back`, body.format, bytes);
+    return undefined;
   });
   mount(router, services, 'takeBack', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'restore');

@@ -12,6 +12,7 @@ import type { Ways } from './ways.js';
 
 /** How deep the items of an answer's lists stand, as in a comparison's changes or a moment's blocks. */
 const TOLD = 3;
+const ONE = { least: 1, most: 1 };
 
 type StaticOf<T> = T extends { static: infer S } ? S : undefined;
 type Asked<O extends Operation> = {
@@ -20,17 +21,18 @@ type Asked<O extends Operation> = {
   readonly query: StaticOf<O['query']>;
   readonly body: O extends { form: infer F } ? StaticOf<F> : StaticOf<O['body']>;
   readonly file: Express.Multer.File | undefined;
+  readonly files: readonly Express.Multer.File[];
   readonly request: Request;
   readonly response: Response;
 };
 type Handler<O extends Operation> = (asked: Asked<O>) => Promise<StaticOf<O['answer']> | undefined | void>;
 
-/** Takes the file of a form down in the data folder, where it lies until its call is answered. */
-const uploadOf = (uploads: string, most: number = BUDGETS.fileBytes): RequestHandler =>
+/** Takes the files of a form down in the data folder, where they lie until its call is answered. */
+const uploadOf = (uploads: string, { most = BUDGETS.fileBytes, files = ONE }: Operation): RequestHandler =>
   multer({
     storage: multer.diskStorage({ destination: uploads }),
-    limits: { fileSize: most, files: 1, fields: 10, fieldSize: 10_000 },
-  }).single('file');
+    limits: { fileSize: most, files: files.most, fields: 10, fieldSize: BUDGETS.callBytes },
+  }).array('file');
 
 /**
  * Mounts an operation: its input is checked against the contract, the caller signed in unless it is open, and what the
@@ -53,7 +55,8 @@ export function mount<K extends keyof Operations>(
       params: check(params, { ...request.params }) as Record<string, string>,
       query: (operation.query ? check(operation.query, { ...request.query }, true) : undefined) as never,
       body: bodyOf(operation, request) as never,
-      file: request.file,
+      file: filesOf(request)[0],
+      files: filesOf(request),
       request,
       response,
     };
@@ -67,13 +70,17 @@ export function mount<K extends keyof Operations>(
   };
   router[operation.method](
     operation.path,
-    ...(operation.form ? [signedIn(people), uploadOf(uploads, operation.most)] : []),
-    (request, response) => run(request, response).finally(() => discard(request.file)),
+    ...(operation.form ? [signedIn(people), uploadOf(uploads, operation)] : []),
+    (request, response) => run(request, response).finally(() => discard(filesOf(request))),
   );
 }
 
-async function discard(file: Express.Multer.File | undefined): Promise<void> {
-  if (file) await rm(file.path, { force: true });
+function filesOf({ files }: Request): readonly Express.Multer.File[] {
+  return Array.isArray(files) ? files : [];
+}
+
+async function discard(files: readonly Express.Multer.File[]): Promise<void> {
+  for (const { path } of files) await rm(path, { force: true });
 }
 
 /** Files are read only for those who are signed in. */
@@ -87,7 +94,9 @@ function signedIn(people: People): RequestHandler {
 function bodyOf(operation: Operation, request: Request): unknown {
   if (operation.form) {
     const body: unknown = check(operation.form, { ...(request.body as object | undefined) });
-    if (!request.file) throw Trouble.field('file', 'is missing');
+    const { least } = operation.files ?? ONE;
+    if (filesOf(request).length < least)
+      throw Trouble.field('file', least === 1 ? 'is missing' : `needs ${least} at least`);
     return body;
   }
   return operation.body ? check(operation.body, request.body) : undefined;

@@ -23,6 +23,13 @@ const file = (name: string, text: string): FormData => {
   return form;
 };
 
+const returned = (fields: Record<string, string>): FormData => {
+  const form = new FormData();
+  for (const [name, value] of Object.entries(fields)) form.set(name, value);
+  for (const name of ['ada', 'ben']) form.append('file', new Blob([`The mill.\n\nBy both.`]), `${name}.md`);
+  return form;
+};
+
 /** How each call of the contract is asked; a call that is not here does not compile. Those that change something come last. */
 export const asked: Record<keyof Operations, Asking> = {
   signIn: never,
@@ -95,6 +102,8 @@ export const asked: Record<keyof Operations, Asking> = {
   fileArrived: () => [{ params: { arrival: 'none', index: '0' }, body: {} }],
   putArrivalAway: () => [{ params: { arrival: 'none' } }],
   homecoming: once,
+  gatherReturned: () => [{ form: returned({ base: '1' }) }, { form: returned({ base: '@4' }) }],
+  returnedFile: () => [{ form: returned({ base: '2', takes: '[]', format: 'html' }) }],
   previewTakeBack: () => [{ body: { seq: 2 } }, { body: { after: 0, upTo: 4 } }, { body: { seqs: [1, 5] } }],
   assembledFile: () => [{ body: { earlier: '1', later: '2', decisions: [], format: 'markdown' } }],
   removedPassages: () => [{}, { query: { q: 'heron' } }, { query: { q: 'tide' } }],
@@ -187,6 +196,7 @@ export const asked: Record<keyof Operations, Asking> = {
   fileVersion: () => [{ form: file('back.md', '# The mill\n\nThe tide mill and the heron.') }],
   storeImage: () => [{ form: file('no.png', 'no image') }],
   restore: () => [{ body: { number: 1 } }, { body: { seq: 5 } }, { body: { seq: 99 } }],
+  putReturned: () => [{ form: returned({ base: '1', takes: '[]' }) }],
   bringHome: () => [{ body: { seq: 1, originSeq: 1, settled: [] } }],
 };
 

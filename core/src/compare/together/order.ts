@@ -92,7 +92,10 @@ class Order {
     this.after = rows.map((_, version) => this.additions(version, trails));
     for (const group of new Set(this.groups.values())) this.showSpots(group, trails);
     for (const unit of new Set(strays.map(({ of }) => of as Unit)))
-      this.tear([unit, ...strays.filter((stray) => stray.of === unit)]);
+      this.tear(
+        unit,
+        strays.filter((stray) => stray.of === unit),
+      );
   }
 
   /** A row of items: what all may have, each followed by what only this version has behind it. */
@@ -134,8 +137,8 @@ class Order {
       for (const unit of own) {
         const keys = this.placed.get(unit);
         if (keys && unit.moved.has(version)) {
-          const place = `${unit.key} ${anchor}`;
-          const key = known.get(place) ?? (unit.of ? unit.key : next++);
+          const place = `${unit.of ? `of ${unit.of.key}` : unit.key} ${anchor}`;
+          const key = known.get(place) ?? next++;
           if (!known.has(place))
             behind.set(anchor, [...(behind.get(anchor) ?? []), { key, base: startOf(unit, 0) }]);
           known.set(place, key);
@@ -203,11 +206,18 @@ class Order {
   }
 
   /** What stands in several places is chosen as a whole. */
-  private tear(parts: readonly Unit[]): void {
-    const places = parts.map(({ of, ranges }) =>
-      this.rows.map((_, version) => (of && version === 0 ? [] : this.nodes(version, ranges[version]))),
-    );
-    parts.forEach(({ key }, place) => this.torn.set(key, { places, place }));
+  private tear(unit: Unit, strays: readonly Unit[]): void {
+    const whole = this.rows.map((_, version) => this.nodes(version, unit.ranges[version]));
+    const places = new Map<number, (readonly Node[])[]>([[unit.key, whole]]);
+    for (const stray of strays)
+      for (const version of stray.moved) {
+        const key = this.keyOf(stray, version);
+        const place = places.get(key) ?? this.rows.map(() => []);
+        place[version] = this.nodes(version, stray.ranges[version]);
+        places.set(key, place);
+      }
+    const all = [...places.values()];
+    [...places.keys()].forEach((key, place) => this.torn.set(key, { places: all, place }));
   }
 
   /**

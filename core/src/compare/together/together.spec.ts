@@ -135,6 +135,8 @@ describe('bringing several together', () => {
         assembleTogether(together, (id) =>
           random.pick<Take>(['base', 'all', ...(together.passages[id]?.forms.keys() ?? [])]),
         ).check();
+        const twice = bringTogether(base, [...sides.slice(0, 1), ...sides.slice(0, 1)], { tidy });
+        expect(twice.passages.every(({ forms }) => String(forms.map(({ by }) => by)) === '0,1')).toBe(true);
         for (const passage of together.passages) {
           expect(passage.forms.length).toBeGreaterThan(0);
           const by = passage.forms.flatMap((form) => form.by);

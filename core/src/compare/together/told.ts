@@ -14,11 +14,11 @@ export interface ToldPassage {
   readonly about?: string;
 }
 
-/** A stretch of a line: text that all have, a passage, or one of the places of what moved. */
+/** A stretch of a line: text that all have, a passage, one of the places of what moved, or without text the form of the block. */
 export type Piece =
   | { readonly text: string }
   | { readonly passage: number }
-  | { readonly passage: number; readonly at: 'base' | number; readonly text: string };
+  | { readonly passage: number; readonly at?: 'base' | number; readonly text: string };
 
 /** A text block, or what stands in the place of some: what it is as the schema names it, and what stands in it. */
 export interface Line {
@@ -75,7 +75,7 @@ export function linesOf({ root }: Together): Line[] {
         return void out.push({ kind, pieces: [{ passage: part.passage.id }] });
       default: {
         const shape = 'forms' in part.shape ? (part.shape.base[0] as Node) : part.shape;
-        const form: Piece[] = 'forms' in part.shape ? [{ passage: part.shape.id }] : [];
+        const form: Piece[] = 'forms' in part.shape ? [{ passage: part.shape.id, text: '' }] : [];
         if (part.kind === 'seamed' || shape.isTextblock)
           return void out.push({ kind: shape.type.name, pieces: [...form, ...part.kids.map(piece)] });
         if (form.length > 0) out.push({ kind: shape.type.name, pieces: form });

@@ -84,6 +84,10 @@ const acts = {
     about: $localize`Words in every moment of this document`,
   },
   removed: { label: $localize`Removed`, keys: 'r', about: $localize`Passages that have left this document` },
+  returned: {
+    label: $localize`Returned files …`,
+    about: $localize`Several files that came back from readers, decided passage by passage`,
+  },
   contributors: { label: $localize`Contributors`, about: $localize`Who wrote how much, and when` },
   play: { label: $localize`Play back`, keys: 'p', about: $localize`Watch it being written` },
   nameMoment: {

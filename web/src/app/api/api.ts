@@ -41,6 +41,9 @@ import type {
   Problem,
   ProfileInput,
   RemovedPage,
+  Returned,
+  ReturnedFileForm,
+  Takes,
   SignedIn,
   StoredImage,
   TakeBackInput,
@@ -181,6 +184,32 @@ export class Api {
   homecoming = (id: string): Observable<Homecoming> => this.http.get<Homecoming>(`/api/documents/${id}/home`);
   bringHome = (id: string, input: HomecomingInput): Observable<Outcome> =>
     this.http.post<Outcome>(`/api/documents/${id}/home`, input);
+  /** Files that came back, brought together with the moment that their readers had. */
+  gatherReturned = (id: string, base: number, files: readonly File[]): Observable<Returned> =>
+    this.http.post<Returned>(`/api/documents/${id}/returned`, returned(files, { base: `@${base}` }));
+  putReturned = (
+    id: string,
+    base: number,
+    files: readonly File[],
+    takes: readonly (readonly [number, Takes[number][1]])[],
+    comment?: string,
+  ): Observable<Outcome> =>
+    this.http.post<Outcome>(
+      `/api/documents/${id}/returned/outcome`,
+      returned(files, { base: `@${base}`, takes: JSON.stringify(takes), ...(comment ? { comment } : {}) }),
+    );
+  returnedFile = (
+    id: string,
+    base: number,
+    files: readonly File[],
+    takes: readonly (readonly [number, Takes[number][1]])[],
+    format: ReturnedFileForm['format'],
+  ): Observable<Blob> =>
+    this.http.post(
+      `/api/documents/${id}/returned/file`,
+      returned(files, { base: `@${base}`, takes: JSON.stringify(takes), format }),
+      { responseType: 'blob' },
+    );
   copyMoment = (
     id: string,
     seq: number,
@@ -243,6 +272,13 @@ export class Api {
     this.http.post<Letter>(`/api/documents/${id}/post`, input);
   storeImage = (id: string, file: File): Observable<StoredImage> =>
     this.http.post<StoredImage>(`/api/documents/${id}/images`, form(file));
+}
+
+function returned(files: readonly File[], fields: Readonly<Record<string, string>>): FormData {
+  const data = new FormData();
+  for (const [name, value] of Object.entries(fields)) data.set(name, value);
+  for (const file of files) data.append('file', file);
+  return data;
 }
 
 function form(file: File, fields: FileForm = {}): FormData {

@@ -80,6 +80,7 @@ export class DeskOffers {
         compare: () => void going.chooseEnds(),
         find: () => going.enter({ room: 'find' }),
         removed: () => going.enter({ room: 'removed' }),
+        returned: () => going.enter({ room: 'returned' }),
         contributors: () => going.enter({ room: 'contributors' }),
         play: () => going.enter({ room: 'play' }),
         log: () => frame.toggleLog(),

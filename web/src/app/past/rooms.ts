@@ -17,6 +17,7 @@ import { Home } from './home';
 import { Life } from './life';
 import { Play } from './play';
 import { Removed } from './removed';
+import { ReturnedFiles } from '../returned/returned';
 
 /** Which room off the desk is open, as the address holds it. */
 export interface Place {
@@ -28,7 +29,7 @@ export interface Place {
 /** The rooms off the desk in which one looks back. */
 @Component({
   selector: 'ox-rooms',
-  imports: [Contributors, Find, Home, Life, Play, Removed],
+  imports: [Contributors, Find, Home, Life, Play, Removed, ReturnedFiles],
   template: `
     @switch (place().room) {
       @case ('removed') {
@@ -77,6 +78,9 @@ export interface Place {
       }
       @case ('home') {
         <ox-home [document]="document()" [head]="log.head()" (closed)="moved.emit(null)" />
+      }
+      @case ('returned') {
+        <ox-returned [document]="document()" [mayWrite]="mayWrite()" (closed)="moved.emit(null)" />
       }
       @case ('play') {
         @if (range(); as between) {

@@ -6,6 +6,7 @@ import type { ComponentFixture } from '@angular/core/testing';
 import { MAT_DIALOG_DATA, MatDialogRef } from '@angular/material/dialog';
 import type { DocumentSummary, Landmark, Version } from '@oxbow/contract';
 import type { EndsData } from './ends';
+import { Acting } from '../acting/acting';
 import { EndsDialog } from './ends';
 import { people } from './testing/look';
 
@@ -68,6 +69,7 @@ describe('choosing what to compare', () => {
         provideHttpClient(),
         provideHttpClientTesting(),
         { provide: MAT_DIALOG_DATA, useValue: all },
+        { provide: Acting, useValue: { do: (id: string) => closed.push(id) } },
         { provide: MatDialogRef, useValue: { close: (value: unknown) => closed.push(value) } },
       ],
     });
@@ -111,6 +113,12 @@ describe('choosing what to compare', () => {
     await press('Change 2', '[aria-label="Later"]');
     await press('Compare these two');
     expect(closed).toEqual([{ ends: { document: 'guide', earlier: 20, later: 40, other: null } }]);
+  });
+
+  it('leaves for files that came back from readers', async () => {
+    await show();
+    await press('Returned files');
+    expect(closed).toEqual([undefined, 'returned']);
   });
 
   it('lists the versions of another document, newest first, or says why it cannot', async () => {

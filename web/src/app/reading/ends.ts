@@ -14,6 +14,8 @@ import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatSelectModule } from '@angular/material/select';
 import type { DocumentSummary, Landmark, Person, Version } from '@oxbow/contract';
 import { READ_ENDINGS } from '@oxbow/core/formats/about';
+import { Acting } from '../acting/acting';
+import { ACTS } from '../acting/acts';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { colourOf } from '../look/colours';
@@ -54,6 +56,8 @@ export class EndsDialog {
   protected readonly data = inject<EndsData>(MAT_DIALOG_DATA);
   private readonly dialog = inject<MatDialogRef<EndsDialog, Chosen>>(MatDialogRef);
   private readonly api = inject(Api);
+  private readonly acting = inject(Acting);
+  protected readonly acts = ACTS;
 
   protected readonly earlier = signal(this.data.ends.earlier);
   protected readonly later = signal(this.data.ends.later);
@@ -125,6 +129,11 @@ export class EndsDialog {
     this.dialog.close({
       ends: { document, other, earlier: turned ? later : earlier, later: turned ? earlier : later },
     });
+  }
+
+  protected severalFiles(): void {
+    this.dialog.close();
+    this.acting.do('returned');
   }
 
   protected file(event: Event): void {
