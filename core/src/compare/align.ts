@@ -2,7 +2,7 @@ import type { Node } from 'prosemirror-model';
 import type { Anchor } from './anchors.js';
 import { longestIncreasing, uniqueAnchors } from './anchors.js';
 import { equalRuns } from './in-step.js';
-import { mayPair } from './kinship.js';
+import { isItem, mayPair } from './kinship.js';
 import type { Lexicon } from './lexicon.js';
 import { commonRuns } from './sequence.js';
 import { LIKENESS } from './thresholds.js';
@@ -211,6 +211,13 @@ function pairWeight(a: Node, b: Node, lexicon: Lexicon): number {
   if (!mayPair(a, b)) return 0;
   if (a.nodeSize === b.nodeSize && a.eq(b)) return 1.01;
   if (a.isLeaf) return LIKENESS.same;
-  const like = lexicon.bags.similarity(a, b);
+  const like = Math.max(lexicon.bags.similarity(a, b), hasOneHead(a, b) ? LIKENESS.grown : 0);
   return like >= LIKENESS.same ? like + (a.type === b.type ? 0.01 : 0) : 0;
+}
+
+/** Whether two items begin with the same text, whatever stands below it: one that others were put under is the same one. */
+function hasOneHead(a: Node, b: Node): boolean {
+  if (a.isTextblock || a.type !== b.type || !isItem(a)) return false;
+  const [one, other] = [a.firstChild, b.firstChild];
+  return one !== null && other !== null && one.content.size > 0 && one.eq(other);
 }

@@ -70,6 +70,7 @@ class Assembler {
         if (this.arrived.has(moved) !== (at === 'later'))
           return { nodes: [], sides: at === 'later' ? EARLIER : LATER };
         const sides = at === 'later' ? LATER : EARLIER;
+        if (moved.words) return this.row(moved.words, sides);
         if (!moved.body) return { nodes: at === 'later' ? moved.later : moved.earlier, sides };
         const body = this.part(moved.body);
         return { nodes: body.nodes, sides: sides | body.sides };
@@ -86,6 +87,14 @@ class Assembler {
     }
   }
 
+  private row(parts: readonly Union[], own: number): Part {
+    const kids = parts.map((kid) => this.part(kid));
+    return {
+      nodes: kids.flatMap((kid) => [...kid.nodes]),
+      sides: kids.reduce((sum, kid) => sum | kid.sides, own),
+    };
+  }
+
   private shape(form: Handle | null, earlier: Node, later: Node): { shape: Node; sides: number } {
     if (form === null) return { shape: later, sides: 0 };
     return this.takes(form) === 'earlier'
@@ -97,9 +106,8 @@ class Assembler {
     const { shape, sides: own } = this.shape(pair.form, pair.earlier, pair.later);
     if (pair.kids.length === 0 && pair.earlier.isInline) return { nodes: [shape], sides: own };
     if (pair.grid) return this.table(shape, own, pair.grid);
-    const kids = pair.kids.map((kid) => this.part(kid));
-    const sides = kids.reduce((sum, kid) => sum | kid.sides, own);
-    return this.whole(shape, Fragment.fromArray(kids.flatMap((kid) => [...kid.nodes])), sides);
+    const { nodes, sides } = this.row(pair.kids, own);
+    return this.whole(shape, Fragment.fromArray([...nodes]), sides);
   }
 
   private whole(shape: Node, content: Fragment, sides: number): Part {

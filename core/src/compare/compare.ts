@@ -35,7 +35,13 @@ export interface CompareOptions {
  */
 export function compare(earlier: Node, later: Node, options: CompareOptions = {}): Comparison {
   const comparer = new Comparer(earlier, later, options);
-  const union = findMoves(comparer.root(), earlier, comparer.lexicon, (a, b) => comparer.pair(a, b));
+  const union = findMoves(
+    comparer.root(),
+    earlier,
+    comparer.lexicon,
+    (a, b) => comparer.pair(a, b),
+    (a, b) => comparer.words(a, b),
+  );
   comparer.lexicon.close();
   return { earlier, later, union, changes: listChanges(union) };
 }
@@ -65,6 +71,11 @@ class Comparer implements Outlook {
     return a.eq(b) ? keep(b) : this.pairNodes(a, b, above);
   }
 
+  /** The text of two text blocks as one. */
+  words(a: Node, b: Node): readonly Union[] {
+    return compareInline([a], [b], this.lexicon, this.options.tidy ?? true);
+  }
+
   /** A block of several words that the other document has as often is an exact copy of one there. */
   elsewhere(block: Node, side: Side): boolean {
     const there = this.occurrences(block, side === 'earlier' ? 'later' : 'earlier');
@@ -88,7 +99,7 @@ class Comparer implements Outlook {
         earlier: a,
         later: b,
         form,
-        kids: compareInline([a], [b], this.lexicon, this.options.tidy ?? true),
+        kids: this.words(a, b),
       };
     const answers = a.type.name === 'table' ? answering(a, b) : null;
     const grid = answers === 'grid' ? compareGrid(a, b, this, (p, q) => this.pair(p, q)) : null;

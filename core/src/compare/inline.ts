@@ -11,6 +11,7 @@ import { CommonRuns } from './common-runs.js';
 import { Scratch } from './scratch.js';
 import { commonRuns } from './sequence.js';
 import { tidied, withBlanks } from './tidy.js';
+import { isTypography } from './typography.js';
 import type { Handle, Side, Union } from './union.js';
 import { keep } from './union.js';
 
@@ -77,6 +78,12 @@ function isEqual(a: Int32Array, x: number, b: Int32Array, y: number, length: num
   return true;
 }
 
+/** Whether a sign took the place of another of its meaning, such as a curly quote that of a straight one. */
+function isReshaped(one: number, other: number, lexicon: Lexicon): boolean {
+  if (lexicon.kind(one) !== PieceKind.Sign || lexicon.kind(other) !== PieceKind.Sign) return false;
+  return isTypography(lexicon.text(one), lexicon.text(other));
+}
+
 /** Of the pieces `from` up to `to` of a flow those that are not blank, and their indices. */
 function solid(
   flow: TextFlow,
@@ -111,9 +118,23 @@ function differences(
   bEnd: number,
 ): Union[] {
   const out: Union[] = [];
-  const plain = (fromA: number, toA: number, fromB: number, toB: number): void => {
+  const whole = (fromA: number, toA: number, fromB: number, toB: number): void => {
     const [earlier, later] = [cutOf(one, fromA, toA), cutOf(other, fromB, toB)];
     if (earlier || later) out.push(new CutDifference(earlier, later));
+  };
+  /** Signs at either end that only changed their shape are changes of their own. */
+  const plain = (fromA: number, toA: number, fromB: number, toB: number): void => {
+    const reshaped = (p: number, q: number): boolean =>
+      isReshaped(one.numbers[p] as number, other.numbers[q] as number, lexicon);
+    let [head, tail] = [0, 0];
+    const most = Math.min(toA - fromA, toB - fromB);
+    if (most > 1) {
+      while (head < most && reshaped(fromA + head, fromB + head)) head++;
+      while (tail < most - head && reshaped(toA - 1 - tail, toB - 1 - tail)) tail++;
+    }
+    whole(fromA, fromA + head, fromB, fromB + head);
+    whole(fromA + head, toA - tail, fromB + head, toB - tail);
+    whole(toA - tail, toA, toB - tail, toB);
   };
   const [before, after] = [breaksIn(one, a, aEnd, lexicon), breaksIn(other, b, bEnd, lexicon)];
   if (before.length + after.length === 0) plain(a, aEnd, b, bEnd);

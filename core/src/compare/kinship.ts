@@ -50,3 +50,8 @@ function widthOf(row: Node): number | null {
 function spansOf(row: Node): string {
   return row.children.map(({ attrs }) => `${attrs['colspan']},${attrs['rowspan']}`).join(' ');
 }
+
+/** Whether a node is an item of a list. */
+export function isItem({ type }: Node): boolean {
+  return type.name === 'list_item' || type.name === 'check_item';
+}

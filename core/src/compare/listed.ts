@@ -80,6 +80,8 @@ function kindOf(part: Difference): ChangeKind {
 }
 
 function addDifference(draft: Draft, part: Difference, a: number, b: number): void {
+  // Blanks at the ends of text that moved are told with it.
+  if (draft.kind === 'moved') return;
   const add = (side: Side, size: number, from: number, across: number): void => {
     if (size === 0) return;
     say(draft, side, part.text(side));

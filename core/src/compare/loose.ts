@@ -1,6 +1,6 @@
 import type { Node } from 'prosemirror-model';
 import { isRectangular } from '../content/index.js';
-import { mayPair } from './kinship.js';
+import { isItem, mayPair } from './kinship.js';
 import type { Lexicon } from './lexicon.js';
 import type { Difference, Keep, Moved, Pair, Side, Union } from './union.js';
 import type { BlockMatch } from './seams.js';
@@ -11,8 +11,6 @@ import { difference, keep } from './union.js';
 /** A word in more blocks than this says nothing about which one is meant; so many candidates are looked at. */
 const COMMON = 12;
 const CANDIDATES = 5;
-/** What is one of many in a list or a table. */
-const ITEMS: ReadonlySet<string> = new Set(['list_item', 'check_item', 'table_row']);
 
 /** A block that only one side of a difference has, with the blocks in it: what moves are found among. */
 export interface Loose {
@@ -165,7 +163,8 @@ function claimBeside(later: readonly Loose[], earlier: readonly Loose[], claim: 
 /** Whether a block may be told as moved: it has words enough, or, in a list or a table, is the only one of its kind. */
 function isMovable({ node }: Loose, lexicon: Lexicon, enough: Enough, isOnly: boolean): boolean {
   const words = lexicon.count(node);
-  if (words >= enough.blockWords || (isOnly && words > 0 && ITEMS.has(node.type.name))) return true;
+  if (words >= enough.blockWords || (isOnly && words > 0 && (isItem(node) || node.type.name === 'table_row')))
+    return true;
   return node.isTextblock && lexicon.holdsImage(node);
 }
 

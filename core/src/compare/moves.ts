@@ -1,12 +1,12 @@
 import type { Node } from 'prosemirror-model';
-import { countWords } from '../content/index.js';
 import { longestIncreasing } from './anchors.js';
 import type { Lexicon } from './lexicon.js';
 import type { Loose } from './loose.js';
 import { claimMoves, holdsClaim, looseBlocks, markCopies } from './loose.js';
-import type { Difference, Handle, Keep, Move, Moved, Pair, Side, Sole, Union } from './union.js';
-import { difference, sizeOf, textOf, walk } from './union.js';
-import { MOVED } from './thresholds.js';
+import type { Difference, Handle, Keep, Moved, Pair, Sole, Union } from './union.js';
+import type { Words } from './text-moves.js';
+import { textMoves } from './text-moves.js';
+import { difference, sizeOf, walk } from './union.js';
 
 /**
  * Finds what moved among the differences of a union: blocks wherever they went, edited on the way or not, and stretches of
@@ -20,6 +20,7 @@ export function findMoves(
   earlier: Node,
   lexicon: Lexicon,
   pair: (a: Node, b: Node) => Keep | Pair,
+  words: Words,
 ): Pair {
   const blocks = looseBlocks(root);
   claimMoves(blocks, lexicon, pair);
@@ -29,7 +30,7 @@ export function findMoves(
     const special = [...sides.earlier, ...sides.later].some((entry) => holdsClaim(entry) || holdsCopy(entry));
     if (special) parts.set(difference, together(partsOf(sides.earlier), partsOf(sides.later)));
   }
-  for (const [difference, moved] of textMoves(root, parts)) parts.set(difference, moved);
+  for (const [difference, moved] of textMoves(root, parts, lexicon, words)) parts.set(difference, moved);
   if (parts.size === 0) return root;
   const union = rewritten(root, parts);
   settle(union);
@@ -78,102 +79,6 @@ function together(earlier: readonly Union[], later: readonly Union[]): Union[] {
   const [i, j] = [earlier.indexOf(one), later.indexOf(other)];
   const both = difference(one.earlier, other.later, one.change);
   return [...earlier.slice(0, i), ...later.slice(0, j), both, ...earlier.slice(i + 1), ...later.slice(j + 1)];
-}
-
-/** A stretch of text that only one side has: inside a block, or all of one that stands in a difference between blocks. */
-interface TextPlace {
-  readonly part: Difference;
-  readonly side: Side;
-  readonly nodes: readonly Node[];
-  /** Which of the difference's blocks it is. */
-  readonly at: number;
-}
-
-/**
- * Stretches of text that one paragraph lost and another, or another place of it, gained; a sentence that became a paragraph, and a paragraph that
- * became a sentence, among them. Differences in `taken` are told otherwise already.
- */
-function textMoves(
-  root: Pair,
-  taken: ReadonlyMap<Difference, readonly Union[]>,
-): Map<Difference, readonly Union[]> {
-  const leaving = new Map<string, { readonly inline: TextPlace[]; readonly blocks: TextPlace[] }>();
-  const coming: [string, TextPlace][] = [];
-  walk(root, -1, -1, (part) => {
-    if (part.kind !== 'difference' || (taken.size > 0 && taken.has(part))) return;
-    for (const place of textsIn(part)) {
-      const text = textOf(place.nodes).trim();
-      if (countWords(text) < MOVED.textWords) continue;
-      if (place.side === 'later') coming.push([text, place]);
-      else {
-        const places = leaving.get(text) ?? { inline: [], blocks: [] };
-        leaving.set(text, places);
-        (part.inline ? places.inline : places.blocks).push(place);
-      }
-    }
-  });
-  const moves = new Map<Difference, Map<number, Move>>();
-  const put = ({ part, at, side }: TextPlace, moved: Moved): void => {
-    const own = moves.get(part) ?? new Map<number, Move>();
-    moves.set(part, own.set(at, { kind: 'move', at: side, moved }));
-  };
-  for (const [text, to] of coming) {
-    const places = leaving.get(text);
-    // Whole blocks that stand elsewhere as blocks were looked at before.
-    const from = places?.inline.shift() ?? (to.part.inline ? places?.blocks.shift() : undefined);
-    if (!from) continue;
-    const moved: Moved = {
-      change: { id: -1 },
-      earlier: from.nodes,
-      later: to.nodes,
-      body: null,
-      parents: { earlier: '', later: '' },
-      from: -1,
-      to: -1,
-      across: { from: -1, to: -1 },
-      regrouped: false,
-    };
-    put(from, moved);
-    put(to, moved);
-  }
-  return new Map([...moves].map(([part, own]) => [part, cutOut(part, own)]));
-}
-
-const NO_TEXTS: readonly TextPlace[] = [];
-
-/** What of a difference that one side has may have moved as text. */
-function textsIn(part: Difference): readonly TextPlace[] {
-  const [gone, come] = part.sizes;
-  if (gone > 0 === come > 0) return NO_TEXTS;
-  const side = come > 0 ? 'later' : 'earlier';
-  const nodes = part[side];
-  if (part.inline) return nodes.every((node) => node.isText) ? [{ part, side, nodes, at: 0 }] : [];
-  const isPlain = (node: Node): boolean =>
-    node.type.name === 'paragraph' && node.children.every((child) => child.isText);
-  return nodes.flatMap((node, at) => (isPlain(node) ? [{ part, side, nodes: [node], at }] : []));
-}
-
-/** A difference of one side without the blocks of it that moved, and these where they stood. */
-function cutOut(part: Difference, moves: ReadonlyMap<number, Move>): Union[] {
-  const [only] = moves.values();
-  if (part.inline && only) return [only];
-  const side = part.sizes[0] > 0 ? 'earlier' : 'later';
-  const out: Union[] = [];
-  let rest: Node[] = [];
-  const flush = (): void => {
-    if (rest.length > 0) out.push(difference(side === 'earlier' ? rest : [], side === 'later' ? rest : []));
-    rest = [];
-  };
-  for (const [at, node] of part[side].entries()) {
-    const move = moves.get(at);
-    if (!move) rest.push(node);
-    else {
-      flush();
-      out.push(move);
-    }
-  }
-  flush();
-  return out;
 }
 
 function rewritten<T extends Union>(part: T, parts: ReadonlyMap<Difference, readonly Union[]>): T {

@@ -1,11 +1,10 @@
 import type { Node } from 'prosemirror-model';
 import type { Paired } from './align.js';
+import { isItem } from './kinship.js';
 import type { Lexicon } from './lexicon.js';
 import { shared, without } from './bags.js';
 import { LIKENESS } from './thresholds.js';
 import { textIn } from './union.js';
-
-const ITEMS: ReadonlySet<string> = new Set(['list_item', 'check_item']);
 
 /** Children of two nodes that answer to each other: one for one, or one text block for several. */
 export interface BlockMatch {
@@ -100,7 +99,7 @@ function widen(
 
 /** Whether a block may be split: text that is not code, or an item of just such text. */
 export function mayBreak(node: Node): boolean {
-  if (ITEMS.has(node.type.name)) return node.childCount === 1 && mayBreak(node.child(0));
+  if (isItem(node)) return node.childCount === 1 && mayBreak(node.child(0));
   return node.isTextblock && !node.type.spec.code;
 }
 

@@ -93,8 +93,10 @@ export interface Moved {
   change: Handle;
   readonly earlier: readonly Node[];
   readonly later: readonly Node[];
-  /** The two forms as one; null for a stretch of text, whose forms are taken whole. */
+  /** The two forms as one; null for a stretch of text, whose forms are taken whole where it has no `words`. */
   readonly body: Keep | Pair | null;
+  /** For a stretch of text that was edited on its way: the two forms as one. */
+  readonly words?: readonly Union[];
   /** Kinds of the nodes round it on either side. */
   readonly parents: { readonly earlier: string; readonly later: string };
   /** Positions in the two documents, known once the whole tree is. */
@@ -202,7 +204,9 @@ export function walk(
   visit(union, a, b);
   if (union.kind === 'move') {
     const { at, moved } = union;
-    if (intoMoves && at === 'later' && moved.body) walk(moved.body, moved.from, b, visit);
+    if (!intoMoves || at !== 'later') return;
+    if (moved.body) walk(moved.body, moved.from, b, visit);
+    if (moved.words) walkAll(moved.words, moved.from, b, visit, intoMoves);
     return;
   }
   if (!('kids' in union)) return;
@@ -210,7 +214,17 @@ export function walk(
   const depth = union.kind === 'seams' ? depthIn(union.later[0] as Node) : 1;
   if (union.kind !== 'sole' || union.side === 'earlier') x += depth;
   if (union.kind !== 'sole' || union.side === 'later') y += depth;
-  for (const kid of union.kids) {
+  walkAll(union.kids, x, y, visit, intoMoves);
+}
+
+function walkAll(
+  parts: readonly Union[],
+  x: number,
+  y: number,
+  visit: (part: Union, a: number, b: number) => void,
+  intoMoves: boolean,
+): void {
+  for (const kid of parts) {
     if (kid.kind === 'keep') {
       visit(kid, x, y);
       x += kid.size;
