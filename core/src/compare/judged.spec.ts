@@ -8,7 +8,7 @@ import judged from './judged.json' with { type: 'json' };
 /** A pair, and what a careful editor would mark, judged one by one. Common practice, no source. */
 interface Case {
   readonly name: string;
-  readonly why?: string;
+  readonly why: string;
   readonly earlier: readonly string[];
   readonly later: readonly string[];
   readonly marks: readonly string[];
