@@ -1,4 +1,5 @@
 import { readFile } from 'node:fs/promises';
+import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 import { expect, kept, make, open, share, test, text } from './oxbow';
 
@@ -201,6 +202,11 @@ test('files that came back from readers are decided passage by passage, and go o
   await expect(room.getByRole('radio', { name: '“warm” Ada, Ben' })).toBeVisible();
   const done = room.getByRole('button', { name: 'Put it on top' });
   await expect(done).toBeDisabled();
+  for (const width of [420, 1280]) {
+    await page.setViewportSize({ width, height: 800 });
+    expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+    expect(await page.evaluate(() => document.documentElement.scrollWidth > innerWidth)).toBe(false);
+  }
   await room.getByRole('radio', { name: '“nine” Ben' }).check();
   const download = page.waitForEvent('download');
   await room.getByRole('button', { name: 'Export as a redline' }).click();

@@ -17,6 +17,12 @@ import type { Ground, Services } from './services.js';
 import { Slices } from './threads/slices.js';
 import { Trouble } from './trouble/trouble.js';
 
+/**
+ * Milliseconds that a line is kept open for the next call: longer than browsers and proxies take one again, so that none is sent down
+ * a line that just ended.
+ */
+const KEPT_OPEN = 75_000;
+
 export interface AppOptions extends Omit<Ground, 'log'> {
   /** Folder of the built web app, when this process serves it. */
   readonly web?: string;
@@ -64,6 +70,7 @@ export async function createApp({
   await services.erasures.resume();
   const app = express();
   const http = createServer(app);
+  http.keepAliveTimeout = KEPT_OPEN;
   const channel = new Channel(http, database, services.people, rooms, services.told, log, isOwnOrigin);
   rooms.onAccepted((document) => past.wrote(document));
   past.onNotice((person, document) => channel.noticed(person, document));

@@ -179,17 +179,31 @@ function textsIn(part: Difference): readonly TextPlace[] {
       .trim()
       .replace(/[.!?…]+$/u, ''),
   });
-  if (part.inline)
-    return (['earlier', 'later'] as const).flatMap((side) =>
-      part.sizes[side === 'earlier' ? 0 : 1] >= SHORTEST && part[side].every((node) => node.isText)
-        ? [place(side, part[side], 0)]
-        : NO_TEXTS,
-    );
+  if (part.inline) {
+    if (gone < SHORTEST && come < SHORTEST) return NO_TEXTS;
+    return (['earlier', 'later'] as const).flatMap((side) => {
+      if (!mayHoldWords(part.text(side))) return NO_TEXTS;
+      const nodes = part[side];
+      return nodes.every((node) => node.isText) ? [place(side, nodes, 0)] : NO_TEXTS;
+    });
+  }
   if (gone > 0 === come > 0) return NO_TEXTS;
   const side = come > 0 ? 'later' : 'earlier';
   const isPlain = (node: Node): boolean =>
     node.type.name === 'paragraph' && node.children.every((child) => child.isText);
   return part[side].flatMap((node, at) => (isPlain(node) ? [place(side, [node], at)] : NO_TEXTS));
+}
+
+/** Whether a text may hold words enough to be told as moved, before they are counted: most hold one. */
+function mayHoldWords(text: string): boolean {
+  if (text.length < SHORTEST) return false;
+  let blanks = 0;
+  for (let i = 0; i < text.length; i++) {
+    const unit = text.charCodeAt(i);
+    // From Thai on there are scripts that set no blanks between words.
+    if (unit >= 0x0e00 || (unit === 0x20 && ++blanks === MOVED.textWords - 1)) return true;
+  }
+  return false;
 }
 
 /** A difference without what moved, and this where it stood. */
