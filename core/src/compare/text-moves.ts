@@ -169,6 +169,7 @@ const NO_TEXTS: readonly TextPlace[] = [];
 
 /** What of a difference may have moved as text: what only one side has, and inside a block either side of what took the other's place. */
 function textsIn(part: Difference): readonly TextPlace[] {
+  if (part.isLong === false) return NO_TEXTS;
   const [gone, come] = part.sizes;
   const place = (side: Side, nodes: readonly Node[], at: number): TextPlace => ({
     part,
@@ -180,7 +181,6 @@ function textsIn(part: Difference): readonly TextPlace[] {
       .replace(/[.!?…]+$/u, ''),
   });
   if (part.inline) {
-    if (gone < SHORTEST && come < SHORTEST) return NO_TEXTS;
     return (['earlier', 'later'] as const).flatMap((side) => {
       if (!mayHoldWords(part.text(side))) return NO_TEXTS;
       const nodes = part[side];
