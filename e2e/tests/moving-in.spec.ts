@@ -92,6 +92,8 @@ test('an empty server is moved into, and two people write in one document, witho
     await again.goto('/sign-in');
     await expect(again.getByRole('heading', { name: 'The Reed Press' })).toBeVisible();
     await again.getByRole('link', { name: 'Forgot your password?' }).click();
+    // The page before has a field of the same name.
+    await expect(again.getByRole('heading', { name: 'A new password' })).toBeVisible();
     await again.getByLabel('Email address').fill('noor@reed.example');
     await again.keyboard.press('Enter');
     await expect(again.getByRole('status')).toContainText('a link to a new password is on its way');
