@@ -51,11 +51,7 @@ export class CutDifference implements Difference, Handle {
   private readonly bFrom: number;
   private readonly bTo: number;
 
-  constructor(
-    earlier: BlockCut | null,
-    later: BlockCut | null,
-    readonly isLong: boolean,
-  ) {
+  constructor(earlier: BlockCut | null, later: BlockCut | null) {
     this.a = earlier?.block ?? null;
     this.b = later?.block ?? null;
     this.aFrom = earlier?.from ?? 0;

@@ -10,7 +10,6 @@ import type { Common } from './common-runs.js';
 import { CommonRuns } from './common-runs.js';
 import { Scratch } from './scratch.js';
 import { commonRuns } from './sequence.js';
-import { MOVED } from './thresholds.js';
 import { tidied, withBlanks } from './tidy.js';
 import { isTypography } from './typography.js';
 import type { Handle, Side, Union } from './union.js';
@@ -121,8 +120,7 @@ function differences(
   const out: Union[] = [];
   const whole = (fromA: number, toA: number, fromB: number, toB: number): void => {
     const [earlier, later] = [cutOf(one, fromA, toA), cutOf(other, fromB, toB)];
-    const isLong = Math.max(toA - fromA, toB - fromB) >= MOVED.textWords;
-    if (earlier || later) out.push(new CutDifference(earlier, later, isLong));
+    if (earlier || later) out.push(new CutDifference(earlier, later));
   };
   /** Signs at either end that only changed their shape are changes of their own. */
   const plain = (fromA: number, toA: number, fromB: number, toB: number): void => {

@@ -27,7 +27,7 @@ interface TextPlace {
 
 /**
  * Stretches of text that one paragraph lost and another, or another place of it, gained: word for word, then edited on the way; a
- * sentence that became a paragraph, and a paragraph that became a sentence, among them. What came in the place of one is a change of its own.
+ * sentence that became a paragraph, and a paragraph that became a sentence, among them.
  * Differences in `taken` are told otherwise already.
  */
 export function textMoves(
@@ -167,9 +167,8 @@ function blockOf({ nodes }: TextPlace): Node {
 
 const NO_TEXTS: readonly TextPlace[] = [];
 
-/** What of a difference may have moved as text: what only one side has, and inside a block either side of what took the other's place. */
+/** What of a difference that one side has may have moved as text. */
 function textsIn(part: Difference): readonly TextPlace[] {
-  if (part.isLong === false) return NO_TEXTS;
   const [gone, come] = part.sizes;
   const place = (side: Side, nodes: readonly Node[], at: number): TextPlace => ({
     part,
@@ -180,15 +179,13 @@ function textsIn(part: Difference): readonly TextPlace[] {
       .trim()
       .replace(/[.!?…]+$/u, ''),
   });
-  if (part.inline) {
-    return (['earlier', 'later'] as const).flatMap((side) => {
-      if (!mayHoldWords(part.text(side))) return NO_TEXTS;
-      const nodes = part[side];
-      return nodes.every((node) => node.isText) ? [place(side, nodes, 0)] : NO_TEXTS;
-    });
-  }
   if (gone > 0 === come > 0) return NO_TEXTS;
   const side = come > 0 ? 'later' : 'earlier';
+  if (part.inline) {
+    if (!mayHoldWords(part.text(side))) return NO_TEXTS;
+    const nodes = part[side];
+    return nodes.every((node) => node.isText) ? [place(side, nodes, 0)] : NO_TEXTS;
+  }
   const isPlain = (node: Node): boolean =>
     node.type.name === 'paragraph' && node.children.every((child) => child.isText);
   return part[side].flatMap((node, at) => (isPlain(node) ? [place(side, [node], at)] : NO_TEXTS));
@@ -208,15 +205,8 @@ function mayHoldWords(text: string): boolean {
 
 /** A difference without what moved, and this where it stood. */
 function cutOut(part: Difference, moves: readonly Standing[]): Union[] {
-  if (part.inline)
-    return (['earlier', 'later'] as const).flatMap((side): Union[] => {
-      const found = moves.find(({ move }) => move.at === side);
-      if (found) return [found.move];
-      const nodes = part[side];
-      return nodes.length > 0
-        ? [difference(side === 'earlier' ? nodes : [], side === 'later' ? nodes : [])]
-        : [];
-    });
+  const [only] = moves;
+  if (part.inline && only) return [only.move];
   const side = part.sizes[0] > 0 ? 'earlier' : 'later';
   const out: Union[] = [];
   let rest: Node[] = [];

@@ -66,8 +66,6 @@ export interface Difference {
   readonly sizes: readonly [earlier: number, later: number];
   /** Whether it stands inside a text block. */
   readonly inline: boolean;
-  /** Whether a side may hold words enough to be told as moved, where that is known. */
-  readonly isLong?: boolean;
   /** Its plain text on a side. */
   text(side: Side): string;
   /** For a block that also stands elsewhere in the earlier document: where. */
