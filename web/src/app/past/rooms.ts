@@ -17,7 +17,7 @@ import { Home } from './home';
 import { Life } from './life';
 import { Play } from './play';
 import { Removed } from './removed';
-import { ReturnedFiles } from '../returned/returned';
+import { ReturnedFiles } from './returned';
 
 /** Which room off the desk is open, as the address holds it. */
 export interface Place {

@@ -25,7 +25,7 @@ import { DeskHistory } from '../document/history';
 import { lasting } from '../look/lasting';
 import { saveFile } from '../look/save';
 import { dayAndTime } from '../look/time';
-import { Room } from '../past/room';
+import { Room } from './room';
 import type { Passage, Take } from './passages';
 import { shownOf, takeOf, takenOf } from './passages';
 
