@@ -140,6 +140,32 @@ interface Item {
   readonly at: number;
 }
 
+/** Stands for a word of several blocks. */
+const SEVERAL = -1;
+
+/** In which of some blocks each word occurs: scratch that is used again, for a map would cost more than what is asked of it. */
+class Homes {
+  private homes = new Int32Array(1024);
+
+  /** By words, all of which have their numbers: one more than the index of the only block that holds it, `SEVERAL`, or 0. */
+  of(items: readonly Item[], lexicon: Lexicon): Int32Array {
+    if (lexicon.size > this.homes.length) this.homes = new Int32Array(2 * lexicon.size);
+    const { homes } = this;
+    items.forEach(({ node }, i) => {
+      for (const word of lexicon.bags.words(node)) {
+        const home = homes[word] as number;
+        if (home !== i + 1) homes[word] = home === 0 ? i + 1 : SEVERAL;
+      }
+    });
+    return homes;
+  }
+
+  /** Leaves no word behind. */
+  clear(items: readonly Item[], lexicon: Lexicon): void {
+    for (const { node } of items) for (const word of lexicon.bags.words(node)) this.homes[word] = 0;
+  }
+}
+
 function alignSimilar(a: readonly Item[], b: readonly Item[], lexicon: Lexicon, out: Paired[]): void {
   if (a.length === 0 || b.length === 0) return;
   if (a.length * b.length <= TABLE) return alignByWeight(a, b, lexicon, out);
@@ -156,28 +182,24 @@ function alignSimilar(a: readonly Item[], b: readonly Item[], lexicon: Lexicon, 
   alignSimilar(a.slice(halfA), b.slice(halfB), lexicon, out);
 }
 
+const [HOMES_A, HOMES_B] = [new Homes(), new Homes()];
+
 /** Similar blocks that share a word which occurs in no other block of either side, as a heaviest increasing run. */
 function wordAnchors(a: readonly Item[], b: readonly Item[], lexicon: Lexicon): Anchor[] {
-  const homes = (items: readonly Item[]): Map<number, number> => {
-    const home = new Map<number, number>();
-    items.forEach(({ node }, i) => {
-      let last = -1;
-      for (const word of lexicon.bags.words(node)) {
-        if (word !== last) home.set(word, home.has(word) ? -1 : i);
-        last = word;
-      }
-    });
-    return home;
-  };
-  const other = homes(b);
+  for (const { node } of [...a, ...b]) lexicon.bags.words(node);
+  const [own, other] = [HOMES_A.of(a, lexicon), HOMES_B.of(b, lexicon)];
   const likeness = new Map<number, Anchor & { like: number }>();
-  for (const [word, i] of homes(a)) {
-    const j = other.get(word) ?? -1;
-    const key = i * b.length + j;
-    if (i < 0 || j < 0 || likeness.has(key)) continue;
-    const [one, two] = [(a[i] as Item).node, (b[j] as Item).node];
-    likeness.set(key, { a: i, b: j, like: mayPair(one, two) ? lexicon.bags.similarity(one, two) : 0 });
-  }
+  a.forEach(({ node }, i) => {
+    for (const word of lexicon.bags.words(node)) {
+      const j = (other[word] as number) - 1;
+      const key = i * b.length + j;
+      if (own[word] !== i + 1 || j < 0 || likeness.has(key)) continue;
+      const two = (b[j] as Item).node;
+      likeness.set(key, { a: i, b: j, like: mayPair(node, two) ? lexicon.bags.similarity(node, two) : 0 });
+    }
+  });
+  HOMES_A.clear(a, lexicon);
+  HOMES_B.clear(b, lexicon);
   const pairs = [...likeness.values()]
     .filter(({ like }) => like >= LIKENESS.anchor)
     .sort((x, y) => x.a - y.a || y.b - x.b);

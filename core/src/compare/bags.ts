@@ -68,15 +68,22 @@ export class WordBags {
   private likeness(one: Pieces, other: Pieces): number {
     const { lexicon } = this;
     if (lexicon.size > tally.length) tally = new Int32Array(2 * lexicon.size);
-    let [mine, theirs, common] = [0, 0, 0];
     const [a, b] = [one.numbers, other.numbers];
-    for (let i = 0; i < a.length; i++) {
+    let [from, aTo, bTo, ends] = [0, a.length, b.length, 0];
+    while (from < aTo && from < bTo && a[from] === b[from])
+      if (isCounted(lexicon.kind(a[from++] as number))) ends++;
+    while (aTo > from && bTo > from && a[aTo - 1] === b[bTo - 1]) {
+      if (isCounted(lexicon.kind(a[--aTo] as number))) ends++;
+      bTo--;
+    }
+    let [mine, theirs, common] = [ends, ends, ends];
+    for (let i = from; i < aTo; i++) {
       const piece = a[i] as number;
       if (!isCounted(lexicon.kind(piece))) continue;
       tally[piece] = (tally[piece] as number) + 1;
       mine++;
     }
-    for (let i = 0; i < b.length; i++) {
+    for (let i = from; i < bTo; i++) {
       const piece = b[i] as number;
       if (!isCounted(lexicon.kind(piece))) continue;
       theirs++;
@@ -85,7 +92,7 @@ export class WordBags {
       tally[piece] = left - 1;
       common++;
     }
-    for (let i = 0; i < a.length; i++) tally[a[i] as number] = 0;
+    for (let i = from; i < aTo; i++) tally[a[i] as number] = 0;
     if (mine + theirs === 0) return 0.5;
     return mine === 0 || theirs === 0 ? LIKENESS.emptied : (2 * common) / (mine + theirs);
   }

@@ -36,7 +36,7 @@ export function compareInline(
   const out: Union[] = [];
   let [x, y] = [0, 0];
   for (const run of [...runs, { a: one.numbers.length, b: other.numbers.length, length: 0 }]) {
-    out.push(...differences(one, other, lexicon, x, run.a, y, run.b));
+    addDifferences(one, other, lexicon, x, run.a, y, run.b, out);
     x = run.a + run.length;
     y = run.b + run.length;
     const [before, after] = [cutOf(one, run.a, x), cutOf(other, run.b, y)];
@@ -79,9 +79,10 @@ function isEqual(a: Int32Array, x: number, b: Int32Array, y: number, length: num
 }
 
 /** Whether a sign took the place of another of its meaning, such as a curly quote that of a straight one. */
-function isReshaped(one: number, other: number, lexicon: Lexicon): boolean {
-  if (lexicon.kind(one) !== PieceKind.Sign || lexicon.kind(other) !== PieceKind.Sign) return false;
-  return isTypography(lexicon.text(one), lexicon.text(other));
+function isReshaped(one: TextFlow, a: number, other: TextFlow, b: number, lexicon: Lexicon): boolean {
+  const [p, q] = [one.numbers[a] as number, other.numbers[b] as number];
+  if (lexicon.kind(p) !== PieceKind.Sign || lexicon.kind(q) !== PieceKind.Sign) return false;
+  return isTypography(lexicon.text(p), lexicon.text(q));
 }
 
 /** Of the pieces `from` up to `to` of a flow those that are not blank, and their indices. */
@@ -105,10 +106,10 @@ function solid(
 }
 
 /**
- * What lies between two kept stretches: one difference, or several with the breaks between them. What the unbroken side
+ * What lies between two kept stretches: nothing, one difference, or several with the breaks between them. What the unbroken side
  * has goes with the first of them, or, when it is only a space, into the break.
  */
-function differences(
+function addDifferences(
   one: TextFlow,
   other: TextFlow,
   lexicon: Lexicon,
@@ -116,31 +117,13 @@ function differences(
   aEnd: number,
   b: number,
   bEnd: number,
-): Union[] {
-  const out: Union[] = [];
-  const whole = (fromA: number, toA: number, fromB: number, toB: number): void => {
-    const [earlier, later] = [cutOf(one, fromA, toA), cutOf(other, fromB, toB)];
-    if (earlier || later) out.push(new CutDifference(earlier, later));
-  };
-  /** Signs at either end that only changed their shape are changes of their own. */
-  const plain = (fromA: number, toA: number, fromB: number, toB: number): void => {
-    const reshaped = (p: number, q: number): boolean =>
-      isReshaped(one.numbers[p] as number, other.numbers[q] as number, lexicon);
-    let [head, tail] = [0, 0];
-    const most = Math.min(toA - fromA, toB - fromB);
-    if (most > 1) {
-      while (head < most && reshaped(fromA + head, fromB + head)) head++;
-      while (tail < most - head && reshaped(toA - 1 - tail, toB - 1 - tail)) tail++;
-    }
-    whole(fromA, fromA + head, fromB, fromB + head);
-    whole(fromA + head, toA - tail, fromB + head, toB - tail);
-    whole(toA - tail, toA, toB - tail, toB);
-  };
+  out: Union[],
+): void {
+  if (a === aEnd && b === bEnd) return;
   const [before, after] = [breaksIn(one, a, aEnd, lexicon), breaksIn(other, b, bEnd, lexicon)];
-  if (before.length + after.length === 0) plain(a, aEnd, b, bEnd);
+  if (before.length + after.length === 0) addUnbroken(one, other, lexicon, a, aEnd, b, bEnd, out);
   else if (before.length > 0) cutAtBreaks('earlier', before, one, a, aEnd, other, b, bEnd);
   else cutAtBreaks('later', after, other, b, bEnd, one, a, aEnd);
-  return out;
 
   function cutAtBreaks(
     side: Side,
@@ -154,7 +137,9 @@ function differences(
   ): void {
     const space = end - start === 1 && lexicon.kind(whole.numbers[start] as number) >= PieceKind.Blank;
     const part = (low: number, high: number, left: number, right: number): void =>
-      side === 'earlier' ? plain(low, high, left, right) : plain(left, right, low, high);
+      side === 'earlier'
+        ? addUnbroken(one, other, lexicon, low, high, left, right, out)
+        : addUnbroken(one, other, lexicon, left, right, low, high, out);
     breaks.forEach((at, i) => {
       const low = i === 0 ? from : (breaks[i - 1] as number) + 1;
       part(low, at, i === 0 ? start : end, i === 0 && space ? start : end);
@@ -166,7 +151,41 @@ function differences(
   }
 }
 
-function breaksIn({ numbers }: TextFlow, from: number, to: number, lexicon: Lexicon): number[] {
+/** What differs where neither side has a break. Signs at either end that only changed their shape are changes of their own. */
+function addUnbroken(
+  one: TextFlow,
+  other: TextFlow,
+  lexicon: Lexicon,
+  a: number,
+  aEnd: number,
+  b: number,
+  bEnd: number,
+  out: Union[],
+): void {
+  let [head, tail] = [0, 0];
+  const most = Math.min(aEnd - a, bEnd - b);
+  if (most > 1) {
+    while (head < most && isReshaped(one, a + head, other, b + head, lexicon)) head++;
+    while (tail < most - head && isReshaped(one, aEnd - 1 - tail, other, bEnd - 1 - tail, lexicon)) tail++;
+  }
+  const add = (fromA: number, toA: number, fromB: number, toB: number): void => {
+    const [earlier, later] = [cutOf(one, fromA, toA), cutOf(other, fromB, toB)];
+    if (earlier || later) out.push(new CutDifference(earlier, later));
+  };
+  if (head > 0) add(a, a + head, b, b + head);
+  add(a + head, aEnd - tail, b + head, bEnd - tail);
+  if (tail > 0) add(aEnd - tail, aEnd, bEnd - tail, bEnd);
+}
+
+const NO_BREAKS: readonly number[] = [];
+
+function breaksIn(
+  { numbers, blocks }: TextFlow,
+  from: number,
+  to: number,
+  lexicon: Lexicon,
+): readonly number[] {
+  if (blocks.length === 1) return NO_BREAKS;
   const out: number[] = [];
   for (let i = from; i < to; i++) if (lexicon.kind(numbers[i] as number) === PieceKind.Break) out.push(i);
   return out;

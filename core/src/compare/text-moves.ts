@@ -3,7 +3,7 @@ import { childrenOf, countWords } from '../content/index.js';
 import type { Lexicon } from './lexicon.js';
 import { MOVED } from './thresholds.js';
 import type { Difference, Handle, Move, Moved, Pair, Side, Union } from './union.js';
-import { difference, textOf, walk } from './union.js';
+import { difference, eachDifference, textOf } from './union.js';
 
 /** Compares the text of two text blocks word by word. */
 export type Words = (earlier: Node, later: Node) => readonly Union[];
@@ -37,8 +37,8 @@ export function textMoves(
   words: Words,
 ): Map<Difference, readonly Union[]> {
   const places: Record<Side, TextPlace[]> = { earlier: [], later: [] };
-  walk(root, -1, -1, (part) => {
-    if (part.kind !== 'difference' || (taken.size > 0 && taken.has(part))) return;
+  eachDifference(root, (part) => {
+    if (taken.size > 0 && taken.has(part)) return;
     for (const place of textsIn(part))
       if (countWords(place.text) >= MOVED.textWords) places[place.side].push(place);
   });

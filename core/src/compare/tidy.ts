@@ -187,62 +187,69 @@ function rewritten(
   words: WordsBetween,
 ): Common[] {
   const ends = [one.numbers.length, other.numbers.length] as const;
-  if (!isScattered(runs, [0, 0], ends)) return runs;
-  const parts = runs.flatMap((run) => atSentences(run, one, lexicon));
+  if (!isScattered(runs, 0, 0, ...ends)) return runs;
   const out = new CommonRuns();
   let region: Common[] = [];
   let [fromA, fromB] = [0, 0];
   const close = (toA: number, toB: number): void => {
-    const kept = region.reduce((sum, { a, length }) => sum + words('one', a, a + length), 0);
-    const [before, after] = [words('one', fromA, toA), words('other', fromB, toB)];
-    const isOther = Math.max(before, after) - kept > kept && Math.min(before, after) > 1;
-    if (!isOther || !isScattered(region, [fromA, fromB], [toA, toB]))
+    if (!isScattered(region, fromA, fromB, toA, toB) || !isOther(toA, toB))
       for (const { a, b, length } of region) out.add(a, b, length);
     region = [];
-    [fromA, fromB] = [toA, toB];
   };
-  for (const part of parts) {
-    if (part.ends) {
-      close(part.a, part.b);
-      out.add(part.a, part.b, part.length);
-      [fromA, fromB] = [part.a + part.length, part.b + part.length];
-    } else region.push(part);
+  const isOther = (toA: number, toB: number): boolean => {
+    let kept = 0;
+    for (const { a, length } of region) kept += words('one', a, a + length);
+    const [before, after] = [words('one', fromA, toA), words('other', fromB, toB)];
+    return Math.max(before, after) > 2 * kept && Math.min(before, after) > 1;
+  };
+  for (const { a, b, length } of runs) {
+    const first = firstEnd(one, a, a + length, lexicon) - a;
+    if (first > 0) region.push({ a, b, length: first });
+    if (first === length) continue;
+    close(a + first, b + first);
+    const last = lastEnd(one, a, a + length, lexicon) - a;
+    out.add(a + first, b + first, last - first);
+    [fromA, fromB] = [a + last, b + last];
+    if (last < length) region.push({ a: fromA, b: fromB, length: length - last });
   }
   close(...ends);
   return out.runs;
 }
 
-/** A kept stretch in parts: those that end a sentence, block or line, with the space behind it, and what is between. */
-function atSentences(
-  { a, b, length }: Common,
-  one: TextFlow,
-  lexicon: Lexicon,
-): (Common & { readonly ends: boolean })[] {
-  const out: (Common & { readonly ends: boolean })[] = [];
-  let [start, ended] = [0, false];
-  for (let i = 0; i <= length; i++) {
-    const kind = i < length ? lexicon.kind(one.numbers[a + i] as number) : null;
-    const ends = kind !== null && (ENDS.has(kind) || (ended && kind === PieceKind.Blank));
-    if (i > start && (ends !== ended || i === length))
-      out.push({ a: a + start, b: b + start, length: i - start, ends: ended });
-    if (ends !== ended) start = i;
-    ended = ends;
-  }
-  return out;
+/** Where the first sentence, block or line of a stretch ends; the end of the stretch when none does. */
+function firstEnd({ numbers }: TextFlow, from: number, to: number, lexicon: Lexicon): number {
+  while (from < to && !ENDS.has(lexicon.kind(numbers[from] as number))) from++;
+  return from;
+}
+
+/** Where the text behind the last sentence, block or line that ends in a stretch begins: behind its blanks. */
+function lastEnd({ numbers }: TextFlow, from: number, to: number, lexicon: Lexicon): number {
+  let at = to;
+  while (at > from && !ENDS.has(lexicon.kind(numbers[at - 1] as number))) at--;
+  while (at < to && lexicon.kind(numbers[at] as number) === PieceKind.Blank) at++;
+  return at;
 }
 
 /** Whether something changed in more than one place between kept stretches, and in one of them was replaced. */
 function isScattered(
   runs: readonly Common[],
-  [fromA, fromB]: readonly [number, number],
-  [toA, toB]: readonly [number, number],
+  fromA: number,
+  fromB: number,
+  toA: number,
+  toB: number,
 ): boolean {
-  let [places, replaced, x, y] = [0, 0, fromA, fromB];
-  for (const { a, b, length } of [...runs, { a: toA, b: toB, length: 0 }]) {
-    if (a > x || b > y) places++;
-    if (a > x && b > y) replaced++;
-    [x, y] = [a + length, b + length];
+  let [places, replaced] = [0, 0];
+  const changed = (a: number, b: number): void => {
+    if (a > fromA || b > fromB) places++;
+    if (a > fromA && b > fromB) replaced++;
+  };
+  for (const { a, b, length } of runs) {
+    changed(a, b);
+    if (places > 1 && replaced > 0) return true;
+    fromA = a + length;
+    fromB = b + length;
   }
+  changed(toA, toB);
   return places > 1 && replaced > 0;
 }
 

@@ -190,6 +190,12 @@ export function spans(part: Union): readonly [number, number] {
   }
 }
 
+/** Visits the differences of a union in which nothing moved yet, in document order. */
+export function eachDifference(union: Union, visit: (part: Difference) => void): void {
+  if (union.kind === 'difference') visit(union);
+  else if ('kids' in union) for (const kid of union.kids) if (kid.kind !== 'keep') eachDifference(kid, visit);
+}
+
 /**
  * Visits a union in document order with the positions at which each part begins in either document. What moved is gone
  * into at its later place, or not at all.
