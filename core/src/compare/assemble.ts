@@ -162,9 +162,10 @@ class Assembler {
   /** A table of the rows and columns taken; a cell that neither side has there is an empty one. */
   private table(shape: Node, own: number, { columns, rows }: Grid): Part {
     let sides = own;
-    const stands = ({ change, side }: Line): boolean => {
+    const stands = ({ change, side, moved }: Line): boolean => {
       if (change === null || side === null) return true;
-      const decision = this.takes(change);
+      const taken = this.takes(change);
+      const decision = moved && taken === 'both' ? 'later' : taken;
       sides |= decision === 'both' ? BOTH : decision === 'earlier' ? EARLIER : LATER;
       return decision === 'both' || decision === side;
     };

@@ -107,7 +107,8 @@ function solid(
 
 /**
  * What lies between two kept stretches: nothing, one difference, or several with the breaks between them. What the unbroken side
- * has goes with the first of them, or, when it is only a space, into the break.
+ * has goes with the first of them, or, when it is only a space, into the last break. A block that is new from end to end comes with its
+ * break.
  */
 function addDifferences(
   one: TextFlow,
@@ -136,18 +137,28 @@ function addDifferences(
     end: number,
   ): void {
     const space = end - start === 1 && lexicon.kind(whole.numbers[start] as number) >= PieceKind.Blank;
-    const part = (low: number, high: number, left: number, right: number): void =>
-      side === 'earlier'
-        ? addUnbroken(one, other, lexicon, low, high, left, right, out)
-        : addUnbroken(one, other, lexicon, left, right, low, high, out);
+    const part = (low: number, high: number, left: number, right: number): Union[] => {
+      const parts: Union[] = [];
+      if (side === 'earlier') addUnbroken(one, other, lexicon, low, high, left, right, parts);
+      else addUnbroken(one, other, lexicon, left, right, low, high, parts);
+      return parts;
+    };
+    out.push(...part(from, breaks[0] as number, start, space ? start : end));
     breaks.forEach((at, i) => {
-      const low = i === 0 ? from : (breaks[i - 1] as number) + 1;
-      part(low, at, i === 0 ? start : end, i === 0 && space ? start : end);
-      const gap = i === 0 && space ? nodesOf(whole, start, end) : [];
-      const shape = broken.blocks[breakNumber(broken, at, lexicon)] as Node;
-      out.push({ kind: 'break', change: { id: -1 }, side, shape, gap });
+      const next = breaks[i + 1] ?? to;
+      const text = part(at + 1, next, end, end);
+      const [first] = text;
+      const filled = next < to && first?.kind === 'difference';
+      out.push({
+        kind: 'break',
+        change: filled ? first.change : { id: -1 },
+        side,
+        shape: broken.blocks[breakNumber(broken, at, lexicon)] as Node,
+        gap: space && next === to ? nodesOf(whole, start, end) : [],
+        filled,
+      });
+      out.push(...text);
     });
-    part((breaks.at(-1) as number) + 1, to, end, end);
   }
 }
 

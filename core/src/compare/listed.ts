@@ -55,23 +55,30 @@ export function listChanges(union: Union): readonly Change[] {
         return addForm(draft(part.form, 'form', a, b), earlier, later, a, b);
       }
       case 'break': {
-        const added = draft(part.change, part.side === 'later' ? 'split' : 'joined', a, b);
+        const added = draft(part.change, BREAKS[part.side][part.filled ? 'filled' : 'bare'], a, b);
         const [earlier, later] = spans(part);
         if (earlier > 0) stand(added, 'earlier', a, earlier, b);
         if (later > 0) stand(added, 'later', b, later, a);
-        say(added, part.side, inlineText(textIn(part.shape)));
+        if (!part.filled) say(added, part.side, inlineText(textIn(part.shape)));
         return;
       }
       case 'sole':
         draft(part.change, part.side === 'later' ? 'added' : 'removed', a, b);
         return;
       case 'move':
-        if (part.at === 'later') addMove(draft(part.moved.change, 'moved', part.moved.from, b), part.moved);
+        if (part.at === 'later' && !part.moved.carried)
+          addMove(draft(part.moved.change, 'moved', part.moved.from, b), part.moved);
     }
   });
   const known = new Map<string, string>();
   return grouped(drafts.map((one, id) => finished(one, id, known)));
 }
+
+/** What a break is told as: alone, or with all the text of the block that begins with it. */
+const BREAKS = {
+  earlier: { bare: 'joined', filled: 'removed' },
+  later: { bare: 'split', filled: 'added' },
+} as const;
 
 function kindOf(part: Difference): ChangeKind {
   if (part.copyOf) return 'copied';
@@ -88,9 +95,9 @@ function addDifference(draft: Draft, part: Difference, a: number, b: number): vo
     stand(draft, side, from, size, across);
   };
   const [earlier, later] = part.sizes;
+  if (part.inline && !draft.stands.earlier && !draft.stands.later) draft.block = false;
   add('earlier', earlier, a, b);
   add('later', later, b, a);
-  draft.block = !part.inline;
   draft.copyOf = part.copyOf ?? null;
 }
 

@@ -31,10 +31,16 @@ export function findMoves(
     if (special) parts.set(difference, together(partsOf(sides.earlier), partsOf(sides.later)));
   }
   for (const [difference, moved] of textMoves(root, parts, lexicon, words)) parts.set(difference, moved);
-  if (parts.size === 0) return root;
+  if (parts.size === 0 && !holdsMove(root)) return root;
   const union = rewritten(root, parts);
   settle(union);
   return union;
+}
+
+/** Whether a column of some table moved. */
+function holdsMove(part: Union): boolean {
+  if (part.kind !== 'pair' || part.earlier.isTextblock) return false;
+  return part.grid ? part.grid.columns.some(({ moved }) => moved) : part.kids.some(holdsMove);
 }
 
 function holdsCopy(entry: Loose): boolean {
@@ -111,10 +117,11 @@ function settle(union: Pair): void {
     },
     false,
   );
-  const blocks = [...moves].filter((moved) => moved.body !== null);
+  const blocks = [...moves].filter((moved) => moved.body !== null && !moved.ofColumn);
   markRegrouped(blocks, kept);
   joinMoves(blocks);
   joinContainers(soles);
+  if (soles.length > 0) joinCuts(union);
 }
 
 /** Blocks that moved side by side, and stand side by side again, are one move: a section, or a few paragraphs. */
@@ -164,6 +171,42 @@ function joinContainers(soles: readonly Sole[]): void {
     }
   }
   for (const part of pure.flatMap(inside)) part.change = find(part.change);
+}
+
+/**
+ * A list, quote or the like that was cut in two by what was put between, or became one when that went: the cut is told with what was
+ * put there.
+ */
+function joinCuts(part: Union): void {
+  if (!('kids' in part)) return;
+  part.kids.forEach((between, i) => {
+    joinCuts(between);
+    if (between.kind !== 'difference' || between.inline) return;
+    for (const [cut, rest] of [
+      [part.kids[i + 1], part.kids[i - 1]],
+      [part.kids[i - 1], part.kids[i + 1]],
+    ])
+      if (cut?.kind === 'sole' && rest?.kind === 'pair' && isCut(cut, between, rest))
+        carry(cut, between.change);
+  });
+}
+
+function isCut(cut: Sole, { sizes: [gone, come] }: Difference, rest: Pair): boolean {
+  const isBeside = cut.side === 'later' ? gone === 0 : come === 0;
+  const { type, attrs, marks } = cut.shape;
+  return isBeside && isPure(cut) && rest.form === null && rest.later.hasMarkup(type, attrs, marks);
+}
+
+/** Lets a change decide about a container and what was regrouped into it or out of it. */
+function carry(sole: Sole, change: Handle): void {
+  sole.change = change;
+  for (const kid of sole.kids) {
+    if (kid.kind === 'sole') carry(kid, change);
+    else if (kid.kind === 'move') {
+      kid.moved.change = change;
+      kid.moved.carried = true;
+    }
+  }
 }
 
 function isPure(sole: Sole): boolean {

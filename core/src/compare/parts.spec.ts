@@ -230,7 +230,15 @@ describe('tables', () => {
         const later = rows.filter(() => random.chance(0.8)).map((row) => row.filter((_, i) => i !== gone));
         for (const row of later) row.splice(1, 0, sentence(random, 1, 3));
         later.push(Array.from({ length: 3 }, () => sentence(random, 1, 3)));
-        const comparison = compare(doc(grid(rows), p('after')), doc(grid(later), p('after')));
+        const swaps = random.chance(0.5);
+        for (const row of later) {
+          if (swaps) row.reverse();
+          if (random.chance(0.3)) row[random.between(0, 2)] = sentence(random, 1, 3);
+        }
+        const [one, other] = [doc(grid(rows), p('after')), doc(grid(later), p('after'))];
+        const comparison = compare(one, other);
+        expect(assemble(comparison, () => 'earlier').eq(one)).toBe(true);
+        expect(assemble(comparison, () => 'later').eq(other)).toBe(true);
         for (let i = 0; i < 6; i++) {
           const decisions = comparison.changes.map(() => random.pick<Decision>(['earlier', 'later', 'both']));
           const made = assemble(comparison, (change) => decisions[change] ?? 'later');

@@ -35,6 +35,11 @@ export function withSeams(
     const [highA, highB] = [after?.a ?? a.length, after?.b ?? b.length];
     const match = { a: i, aEnd: i + 1, b: j, bEnd: j + 1, equal };
     const alone = lowA === i && highA === i + 1 && lowB === j && highB === j + 1;
+    const isMade =
+      !alone &&
+      !equal &&
+      (isMadeInto(y, x, a.slice(lowA, highA), lexicon) || isMadeInto(x, y, b.slice(lowB, highB), lexicon));
+    if (isMade) continue;
     if (!alone && !equal && mayBreak(x) && mayBreak(y) && isOneForm(x, y) && !x.eq(y))
       widen(
         match,
@@ -47,6 +52,22 @@ export function withSeams(
     out.push(match);
   }
   return out;
+}
+
+/**
+ * Whether a text block was made of lists beside its partner, or became them: most of their words are its own, and more than
+ * it has of its partner. Then it is not the same block.
+ */
+function isMadeInto(block: Node, partner: Node, row: readonly Node[], lexicon: Lexicon): boolean {
+  const lists = row.filter((node) => !node.isTextblock && node.childCount > 0 && isItem(node.child(0)));
+  if (!block.isTextblock || !partner.isTextblock || lists.length === 0) return false;
+  const words = lexicon.bags.words(block);
+  const rest = without(words, lexicon.bags.words(partner));
+  return lists.some((list) => {
+    const listed = lexicon.bags.words(list);
+    const common = shared(listed, rest);
+    return common >= LIKENESS.split * listed.length && common > words.length - rest.length;
+  });
 }
 
 /** The same for pairs in any order: what stands beside one and is paired with nothing may have been split off it, or joined to it. */
@@ -118,16 +139,25 @@ function spread(
   rest: Int32Array,
   lexicon: Lexicon,
 ): [number, number] {
-  const take = (index: number): boolean => {
+  const isOwn = (index: number): boolean => {
     const block = blocks[index] as Node;
-    const words = lexicon.bags.words(block);
-    const isAlike = mayBreak(block) && block.isTextblock === blocks[at]?.isTextblock;
-    if (!isAlike || words.length === 0 || shared(words, rest) < LIKENESS.split * words.length) return false;
+    return mayBreak(block) && block.isTextblock === blocks[at]?.isTextblock;
+  };
+  const take = (index: number): boolean => {
+    if (!isOwn(index)) return false;
+    const words = lexicon.bags.words(blocks[index] as Node);
+    if (words.length === 0 || shared(words, rest) < LIKENESS.split * words.length) return false;
     rest = without(rest, words);
     return true;
   };
+  /** How far the next part is: beside the last one, or behind a block that was put between. */
+  const next = (index: number, step: 1 | -1): number => {
+    if (!isFree(index)) return 0;
+    if (take(index)) return 1;
+    return isOwn(index) && isFree(index + step) && take(index + step) ? 2 : 0;
+  };
   let [from, to] = [at, at + 1];
-  while (isFree(to) && take(to)) to++;
-  while (isFree(from - 1) && take(from - 1)) from--;
+  for (let far = next(to, 1); far > 0; far = next(to, 1)) to += far;
+  for (let far = next(from - 1, -1); far > 0; far = next(from - 1, -1)) from -= far;
   return [from, to];
 }

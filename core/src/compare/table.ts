@@ -6,13 +6,14 @@ import { alignBlocks } from './align.js';
 import type { Anchor } from './anchors.js';
 import { longestIncreasing } from './anchors.js';
 import { shared } from './bags.js';
-import type { Cell, Difference, Grid, Handle, Keep, Line, Pair, Union } from './union.js';
+import type { Cell, Difference, Grid, Handle, Keep, Line, Moved, Pair, Union } from './union.js';
 import { difference } from './union.js';
-import { LIKENESS } from './thresholds.js';
+import { LIKENESS, MOVED } from './thresholds.js';
 
 /**
- * Compares two tables whose columns differ: columns are aligned by the words in them, rows by what stands in the columns
- * both have. Null when the columns answer to each other one for one, so that the rows can be compared as any children.
+ * Compares two tables whose columns differ: columns are aligned by the words in them, wherever they went, and rows by what stands
+ * in the columns both have. Null when the columns answer to each other one for one, so that the rows can be compared as any
+ * children.
  */
 export function compareGrid(
   a: Node,
@@ -20,36 +21,78 @@ export function compareGrid(
   outlook: Outlook,
   pair: (a: Node, b: Node) => Keep | Pair,
 ): { kids: Union[]; grid: Grid } | null {
-  const columns = alignColumns(a, b, outlook);
+  const { kept, moved } = alignColumns(a, b, outlook);
   const [widthA, widthB] = [a.firstChild?.childCount ?? 0, b.firstChild?.childCount ?? 0];
-  if (columns.length === widthA && columns.length === widthB) return null;
-  const lines = merge(columns, widthA, widthB);
-  const rows = alignRows(a, b, columns, outlook);
+  if (kept.length === widthA && kept.length === widthB) return null;
+  const columns = merge(kept, moved, widthA, widthB);
+  const rows = alignRows(
+    a,
+    b,
+    [...kept, ...moved].sort((x, y) => x.a - y.a),
+    outlook,
+  );
   const kids: Union[] = [];
-  const grid: (Line & { cells: Cell[] })[] = [];
-  const nodes = (row: Node | null): Node[] => (row ? childrenOf(row) : []);
-  for (const { a: x, b: y, side, change } of merge(rows, a.childCount, b.childCount)) {
+  const grid: Grid['rows'][number][] = [];
+  for (const { a: x, b: y, side, change } of merge(rows, [], a.childCount, b.childCount)) {
     const [earlier, later] = [x === null ? null : a.child(x), y === null ? null : b.child(y)];
-    const [one, other] = [nodes(earlier), nodes(later)];
-    const cells = lines.map((line): Cell & { change: Line['change'] } => {
-      const [p, q] = [
-        line.a === null ? null : (one[line.a] ?? null),
-        line.b === null ? null : (other[line.b] ?? null),
-      ];
-      return { earlier: p, later: q, both: p && q ? pair(p, q) : null, change: line.change };
-    });
+    const { cells, parts } = rowOf(earlier, later, columns, pair);
     grid.push({ side, change, cells });
     kids.push(
       earlier && later
-        ? { kind: 'pair', earlier, later, form: null, kids: cells.map(cellPart) }
+        ? { kind: 'pair', earlier, later, form: null, kids: parts }
         : soleLine(earlier, later, change),
     );
   }
-  return { kids, grid: { columns: lines.map(({ side, change }) => ({ side, change })), rows: grid } };
+  return {
+    kids,
+    grid: { columns: columns.map(({ side, change, moved }) => ({ side, change, moved })), rows: grid },
+  };
 }
 
-function cellPart({ earlier, later, both, change }: Cell & { change: Line['change'] }): Union {
-  return both ?? soleLine(earlier, later, change);
+/** A row or a column, and where it stands on either side. */
+interface Numbered extends Line {
+  readonly a: number | null;
+  readonly b: number | null;
+}
+
+/** The cells of a row that one side has or both, for every column, and what they are told as. */
+function rowOf(
+  earlier: Node | null,
+  later: Node | null,
+  columns: readonly Numbered[],
+  pair: (a: Node, b: Node) => Keep | Pair,
+): { cells: readonly Cell[]; parts: readonly Union[] } {
+  const went = new Map<Handle, Moved>();
+  const cells: Cell[] = [];
+  const parts: Union[] = [];
+  for (const { a, b, side, change, moved } of columns) {
+    const p = a === null ? null : (earlier?.maybeChild(a) ?? null);
+    const q = b === null ? null : (later?.maybeChild(b) ?? null);
+    const known = change ? went.get(change) : undefined;
+    const both = known?.body ?? (p && q ? pair(p, q) : null);
+    cells.push({ earlier: p, later: q, both });
+    if (moved && change && side && p && q && both) {
+      const cell = known ?? cellMoved(p, q, both, change);
+      went.set(change, cell);
+      parts.push({ kind: 'move', at: side, moved: cell });
+    } else parts.push(both ?? soleLine(p, q, change));
+  }
+  return { cells, parts };
+}
+
+function cellMoved(earlier: Node, later: Node, body: Keep | Pair, change: Handle): Moved {
+  return {
+    change,
+    earlier: [earlier],
+    later: [later],
+    body,
+    parents: { earlier: 'table_row', later: 'table_row' },
+    from: -1,
+    to: -1,
+    across: { from: -1, to: -1 },
+    regrouped: false,
+    ofColumn: true,
+  };
 }
 
 /** A row or a cell that one side has. */
@@ -57,19 +100,35 @@ function soleLine(earlier: Node | null, later: Node | null, change: Handle | nul
   return difference(earlier ? [earlier] : [], later ? [later] : [], change ?? undefined);
 }
 
-/** Both sides' lines in one order: those of the earlier side first where only one side has them. */
-function merge(pairs: readonly Anchor[], n: number, m: number) {
-  const out: (Line & { a: number | null; b: number | null })[] = [];
+/**
+ * Both sides' lines in one order: those of the earlier side first where only one side has them. What moved stands at both its
+ * places, under one change.
+ */
+function merge(kept: readonly Anchor[], moved: readonly Anchor[], n: number, m: number): Numbered[] {
+  const [leaving, coming] = [new Map<number, Numbered>(), new Map<number, Numbered>()];
+  for (const { a, b } of moved) {
+    const change: Handle = { id: -1 };
+    leaving.set(a, { a, b, side: 'earlier', change, moved: true });
+    coming.set(b, { a, b, side: 'later', change, moved: true });
+  }
+  const gone = (a: number): Numbered => leaving.get(a) ?? { a, b: null, side: 'earlier', change: { id: -1 } };
+  const come = (b: number): Numbered => coming.get(b) ?? { a: null, b, side: 'later', change: { id: -1 } };
+  const out: Numbered[] = [];
   let [x, y] = [0, 0];
-  for (const { a, b } of [...pairs, { a: n, b: m }]) {
-    while (x < a) out.push({ a: x++, b: null, side: 'earlier', change: { id: -1 } });
-    while (y < b) out.push({ a: null, b: y++, side: 'later', change: { id: -1 } });
+  for (const { a, b } of [...kept, { a: n, b: m }]) {
+    while (x < a) out.push(gone(x++));
+    while (y < b) out.push(come(y++));
     if (a < n) out.push({ a: x++, b: y++, side: null, change: null });
   }
   return out;
 }
 
-function alignColumns(a: Node, b: Node, { lexicon }: Outlook): Anchor[] {
+/** Columns that are the same ones: those that kept their order, and those that moved across them. */
+function alignColumns(
+  a: Node,
+  b: Node,
+  { lexicon }: Outlook,
+): { kept: readonly Anchor[]; moved: readonly Anchor[] } {
   const bags = (table: Node): Int32Array[] => {
     const columns: number[][] = [];
     table.forEach((row) =>
@@ -95,10 +154,31 @@ function alignColumns(a: Node, b: Node, { lexicon }: Outlook): Anchor[] {
     pairs.sort((x, y) => x.a - y.a || y.b - x.b),
     ({ like }) => like,
   );
-  const byPlace = found.length === 0 || (one.length === other.length && found.length * 2 <= one.length);
+  const moved = movedAmong(pairs, found);
+  const count = found.length + moved.length;
+  const byPlace = count === 0 || (one.length === other.length && count * 2 <= one.length);
   return byPlace
-    ? Array.from({ length: Math.min(one.length, other.length) }, (_, i) => ({ a: i, b: i }))
-    : found;
+    ? {
+        kept: Array.from({ length: Math.min(one.length, other.length) }, (_, i) => ({ a: i, b: i })),
+        moved: [],
+      }
+    : { kept: found, moved };
+}
+
+/** Of pairs of columns the ones most alike, none of which is in another or among those that kept their order. */
+function movedAmong(
+  pairs: readonly (Anchor & { like: number })[],
+  kept: readonly Anchor[],
+): readonly Anchor[] {
+  const taken = { a: new Set(kept.map(({ a }) => a)), b: new Set(kept.map(({ b }) => b)) };
+  const out: Anchor[] = [];
+  for (const { a, b, like } of [...pairs].sort((x, y) => y.like - x.like)) {
+    if (like < MOVED.editedLikeness || taken.a.has(a) || taken.b.has(b)) continue;
+    taken.a.add(a);
+    taken.b.add(b);
+    out.push({ a, b });
+  }
+  return out;
 }
 
 /** Aligns rows by what stands in the columns both tables have. */

@@ -8,13 +8,10 @@ import { difference, eachDifference, textOf } from './union.js';
 /** Compares the text of two text blocks word by word. */
 export type Words = (earlier: Node, later: Node) => readonly Union[];
 
-/** Positions that so many words fill at least. */
-const SHORTEST = 2 * MOVED.textWords - 1;
-
 /** A word in more stretches than this says nothing about which one is meant. */
 const COMMON = 12;
 
-/** A stretch of text that only one side has: inside a block, or all of one that stands in a difference between blocks. */
+/** A stretch of text that left or came: inside a block, or all of one that stands in a difference between blocks. */
 interface TextPlace {
   readonly part: Difference;
   readonly side: Side;
@@ -40,7 +37,7 @@ export function textMoves(
   eachDifference(root, (part) => {
     if (taken.size > 0 && taken.has(part)) return;
     for (const place of textsIn(part))
-      if (countWords(place.text) >= MOVED.textWords) places[place.side].push(place);
+      if (countWords(place.text) >= leastWords(part)) places[place.side].push(place);
   });
   const moves = new Map<Difference, Standing[]>();
   const free = new Set([...places.earlier, ...places.later]);
@@ -69,13 +66,8 @@ export function textMoves(
     }
   };
   claimEqual(places, claim);
-  claimEdited(
-    places.earlier.filter((place) => free.has(place)),
-    places.later.filter((place) => free.has(place)),
-    lexicon,
-    words,
-    claim,
-  );
+  const isLeft = (place: TextPlace): boolean => free.has(place) && !isFilled(place.part);
+  claimEdited(places.earlier.filter(isLeft), places.later.filter(isLeft), lexicon, words, claim);
   return new Map([...moves].map(([part, own]) => [part, cutOut(part, own)]));
 }
 
@@ -96,6 +88,7 @@ function claimEqual({ earlier, later }: Record<Side, readonly TextPlace[]>, clai
   }
   for (const to of later) {
     const known = leaving.get(to.text);
+    if (known?.inline[0]?.part === to.part) continue;
     // Whole blocks that stand elsewhere as blocks were looked at before.
     const from = known?.inline.shift() ?? (to.part.inline ? known?.blocks.shift() : undefined);
     if (from) claim(from, to);
@@ -179,34 +172,62 @@ function textsIn(part: Difference): readonly TextPlace[] {
       .trim()
       .replace(/[.!?…]+$/u, ''),
   });
-  if (gone > 0 === come > 0) return NO_TEXTS;
-  const side = come > 0 ? 'later' : 'earlier';
   if (part.inline) {
-    if (!mayHoldWords(part.text(side))) return NO_TEXTS;
-    const nodes = part[side];
-    return nodes.every((node) => node.isText) ? [place(side, nodes, 0)] : NO_TEXTS;
+    const texts: TextPlace[] = [];
+    for (const [side, size] of [
+      ['earlier', gone],
+      ['later', come],
+    ] as const) {
+      if (size < shortest(part) || !mayHoldWords(part.text(side), leastWords(part))) continue;
+      const nodes = part[side];
+      if (nodes.every((node) => node.isText)) texts.push(place(side, nodes, 0));
+    }
+    return texts;
   }
+  if (isFilled(part)) return NO_TEXTS;
+  const side = come > 0 ? 'later' : 'earlier';
   const isPlain = (node: Node): boolean =>
     node.type.name === 'paragraph' && node.children.every((child) => child.isText);
   return part[side].flatMap((node, at) => (isPlain(node) ? [place(side, [node], at)] : NO_TEXTS));
 }
 
-/** Whether a text may hold words enough to be told as moved, before they are counted: most hold one. */
-function mayHoldWords(text: string): boolean {
-  if (text.length < SHORTEST) return false;
+/** Whether something came where something went. */
+function isFilled({ sizes: [gone, come] }: Difference): boolean {
+  return gone > 0 && come > 0;
+}
+
+/** Fewest words for which text of a difference is told as moved. */
+function leastWords(part: Difference): number {
+  return isFilled(part) ? MOVED.filledWords : MOVED.textWords;
+}
+
+/** Positions that such a text fills at least. */
+function shortest(part: Difference): number {
+  return isFilled(part) ? MOVED.filledSize : 2 * MOVED.textWords - 1;
+}
+
+/** Whether a text may hold so many words, before they are counted: most hold one. */
+function mayHoldWords(text: string, words: number): boolean {
   let blanks = 0;
   for (let i = 0; i < text.length; i++) {
     const unit = text.charCodeAt(i);
     // From Thai on there are scripts that set no blanks between words.
-    if (unit >= 0x0e00 || (unit === 0x20 && ++blanks === MOVED.textWords - 1)) return true;
+    if (unit >= 0x0e00 || (unit === 0x20 && ++blanks === words - 1)) return true;
   }
   return false;
 }
 
 /** A difference without what moved, and this where it stood. */
 function cutOut(part: Difference, moves: readonly Standing[]): Union[] {
-  const [only] = moves;
-  if (part.inline && only) return [only.move];
+  if (part.inline) {
+    const on = (side: Side): Union[] => {
+      const found = moves.find(({ move }) => move.at === side);
+      if (found) return [found.move];
+      const [gone, come] = side === 'earlier' ? [part.earlier, []] : [[], part.later];
+      return gone.length + come.length > 0 ? [difference(gone, come)] : [];
+    };
+    return [...on('earlier'), ...on('later')];
+  }
   const side = part.sizes[0] > 0 ? 'earlier' : 'later';
   const out: Union[] = [];
   let rest: Node[] = [];

@@ -34,6 +34,9 @@ export const MOVED = {
   editedLikeness: 0.6,
   /** Fewest words for which text that left one paragraph and came to another is called moved. */
   textWords: 4,
+  /** The same where something else came in its old place, or went from its new one, and the fewest positions of such a text. */
+  filledWords: 6,
+  filledSize: 24,
   /** Fewest words for which a block that stands elsewhere too is called a copy. */
   copyWords: 5,
 } as const;

@@ -54,6 +54,8 @@ export interface Break {
   readonly shape: Node;
   /** What the other side has in its place. */
   readonly gap: readonly Node[];
+  /** Whether all the text of the block that begins here came or went with it. */
+  readonly filled: boolean;
 }
 
 /** Content that only one side has, or that takes the place of other content. What is inline is cut when asked for. */
@@ -106,6 +108,10 @@ export interface Moved {
   across: { from: number; to: number };
   /** Whether it stayed where it was in the order of reading and only what is round it changed. */
   regrouped: boolean;
+  /** Whether that is told with what came between, or went. */
+  carried?: boolean;
+  /** Whether it is a cell of a column that moved. */
+  readonly ofColumn?: boolean;
 }
 
 /** A table's rows and columns, each on one side or both. */
@@ -118,6 +124,8 @@ export interface Grid {
 export interface Line {
   readonly change: Handle | null;
   readonly side: Side | null;
+  /** Whether this is one of the two places of a line that moved. */
+  readonly moved?: boolean;
 }
 
 export interface Cell {

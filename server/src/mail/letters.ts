@@ -105,7 +105,7 @@ export class Letters {
     const message = await new Promise<Buffer>((resolve, reject) =>
       composer.compile().build((error, built) => (error ? reject(error) : resolve(built))),
     );
-    const name = `${at.toISOString().replace(/\D/g, '').slice(0, 14)}-${nanoid(8)}.eml`;
+    const name = `${at.toISOString().replace(/\D/g, '')}-${nanoid(8)}.eml`;
     await named(name);
     if (goes !== 'in')
       await this.transport?.sendMail({
