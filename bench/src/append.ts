@@ -1,7 +1,7 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { textSchema as schema } from '@oxbow/core/content';
+import { textSchema as schema } from '@oxbow/core/kinds/text';
 import { createApp } from '@oxbow/server';
 import sqlite3 from 'sqlite3';
 import { Transform } from 'prosemirror-transform';

@@ -1,4 +1,4 @@
-import { textSchema as schema } from '@oxbow/core/content';
+import { textSchema as schema } from '@oxbow/core/kinds/text';
 import { Writer, mapsOf, orderBatch } from '@oxbow/core/history';
 import type { AcceptedEdit } from '@oxbow/core/history';
 import { Random } from '@oxbow/core/testing';

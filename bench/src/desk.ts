@@ -2,7 +2,7 @@
 import { spawnSync } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import type { Page } from '@playwright/test';
-import { textSchema as schema } from '@oxbow/core/content';
+import { textSchema as schema } from '@oxbow/core/kinds/text';
 import { Random, sentence } from '@oxbow/core/testing';
 import type { App } from '@oxbow/server';
 import { Transform } from 'prosemirror-transform';

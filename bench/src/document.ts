@@ -4,7 +4,7 @@ import { cp, mkdir, mkdtemp, readdir, rename, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { textSchema as schema } from '@oxbow/core/content';
+import { textSchema as schema } from '@oxbow/core/kinds/text';
 import { Random } from '@oxbow/core/testing';
 import { createApp } from '@oxbow/server';
 import type { App, Room } from '@oxbow/server';

@@ -1,6 +1,6 @@
 import { fork } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
-import { textSchema as schema } from '@oxbow/core/content';
+import { textSchema as schema } from '@oxbow/core/kinds/text';
 import { pictureOf, writeDocx } from '@oxbow/core/formats';
 import type { Picture } from '@oxbow/core/formats';
 import { Random, document, noisyPng } from '@oxbow/core/testing';

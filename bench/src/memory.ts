@@ -1,4 +1,4 @@
-import { textSchema } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import { compare } from '@oxbow/core/compare';
 import { Node } from 'prosemirror-model';
 import type { Memory } from './compare.js';

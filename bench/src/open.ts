@@ -1,5 +1,6 @@
 import { setTimeout as pause } from 'node:timers/promises';
-import { textSchema as schema, wordCount } from '@oxbow/core/content';
+import { wordCount } from '@oxbow/core/content';
+import { textSchema as schema } from '@oxbow/core/kinds/text';
 import { Random } from '@oxbow/core/testing';
 import { Moments } from '@oxbow/server';
 import { Node } from 'prosemirror-model';

@@ -1,7 +1,7 @@
 import { RunSequence } from '@oxbow/core/history';
 import type { Step, StepMap } from 'prosemirror-transform';
 import { Step as Steps } from 'prosemirror-transform';
-import { textSchema } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import type { Large } from './document.js';
 import { median } from './document.js';
 import { less } from './figures.js';

@@ -7,7 +7,7 @@ import { monitorEventLoopDelay, performance } from 'node:perf_hooks';
 import { createApp, wholeShare } from '@oxbow/server';
 import type { App } from '@oxbow/server';
 import { Transform } from 'prosemirror-transform';
-import { textSchema as schema } from '@oxbow/core/content';
+import { textSchema as schema } from '@oxbow/core/kinds/text';
 
 /** What the process that serves is asked, one at a time. */
 export type Ask =

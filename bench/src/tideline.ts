@@ -1,6 +1,6 @@
 /// <reference lib="dom" />
 import type { Page } from '@playwright/test';
-import { textSchema as schema } from '@oxbow/core/content';
+import { textSchema as schema } from '@oxbow/core/kinds/text';
 import { Random } from '@oxbow/core/testing';
 import type { App } from '@oxbow/server';
 import { Transform } from 'prosemirror-transform';

@@ -1,4 +1,4 @@
-import { textSchema as schema } from '@oxbow/core/content';
+import { textSchema as schema } from '@oxbow/core/kinds/text';
 import type { Room } from '@oxbow/server';
 import type { Node } from 'prosemirror-model';
 import { Fragment } from 'prosemirror-model';

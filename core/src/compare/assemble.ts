@@ -1,5 +1,6 @@
 import { Fragment } from 'prosemirror-model';
 import type { Node } from 'prosemirror-model';
+import { roleOf } from '../content/index.js';
 import type { Comparison } from './compare.js';
 import type { Grid, Handle, Line, Moved, Pair, Seams, Sole, Union } from './union.js';
 import { textIn } from './union.js';
@@ -181,7 +182,7 @@ class Assembler {
           sides |= part.sides;
           cells.push(...part.nodes);
         } else {
-          const empty = shape.type.schema.nodes['table_cell']?.createAndFill();
+          const empty = shape.firstChild?.type.contentMatch.defaultType?.createAndFill();
           const cell = later ?? earlier ?? empty;
           if (cell) cells.push(cell);
         }
@@ -198,7 +199,7 @@ class Assembler {
 /** A node of a mixed origin made valid: what is missing is filled in; a list or table that lost all it had is left out, a cell is not. */
 export function repaired(shape: Node, content: Fragment): Node | null {
   if (shape.type.validContent(content)) return shape.copy(content);
-  const stays = shape.type.name === 'doc' || /cell$/.test(String(shape.type.spec['tableRole']));
+  const stays = shape.type === shape.type.schema.topNodeType || roleOf(shape) === 'cell';
   if (content.childCount === 0 && !stays) return null;
   const filled = shape.type.createAndFill(shape.attrs, content, shape.marks);
   if (filled) return filled;

@@ -1,7 +1,8 @@
 import * as fc from 'fast-check';
 import type { Node } from 'prosemirror-model';
 import { Transform } from 'prosemirror-transform';
-import { finished, textSchema as schema, tokensOf } from '../content/index.js';
+import { finished, tokensOf } from '../content/index.js';
+import { textSchema as schema } from '../kinds/text/index.js';
 import { appendEdit, startProvenance } from '../history/index.js';
 import { FUZZ } from '../testing/budget.js';
 import { doc, p } from '../testing/build.js';

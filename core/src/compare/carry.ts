@@ -3,7 +3,7 @@ import { Fragment, Slice } from 'prosemirror-model';
 import type { Step } from 'prosemirror-transform';
 import { ReplaceStep, Transform } from 'prosemirror-transform';
 import type { Token } from '../content/index.js';
-import { finished, insertedTokens, sameContent, tokensOf } from '../content/index.js';
+import { finished, insertedTokens, roleOf, sameContent, tokensOf } from '../content/index.js';
 import { Refusal, checkOutcome, compileSteps, insertedLengths } from '../history/index.js';
 import type { Inserted } from '../history/index.js';
 import { repaired } from './assemble.js';
@@ -177,12 +177,8 @@ function wholeRows(past: Node, { from, to }: Stretch): Stretch {
 
 /** The edge of the ancestor at a depth where that is a table or a row; else the position itself. */
 function outside($end: ResolvedPos, depth: number, side: 1 | -1): number {
-  if ($end.depth < depth || !/^(table|row)$/.test(roleOf($end.node(depth)))) return $end.pos;
+  if ($end.depth < depth || !/^(table|row)$/.test(roleOf($end.node(depth)) ?? '')) return $end.pos;
   return side === -1 ? $end.before(depth) : $end.after(depth);
-}
-
-function roleOf(node: Node): string {
-  return String(node.type.spec['tableRole'] ?? '');
 }
 
 /** The nodes of a slice closed at both ends: what is missing in those that were cut is filled in. */
@@ -237,7 +233,7 @@ function unmarked(slice: Slice, { parent }: ResolvedPos): Slice {
 
 /** The nearest position at or outside a place that can hold some nodes without splitting a text block. */
 function between($place: ResolvedPos, content: Fragment): number | null {
-  const holdsTable = content.firstChild?.type.spec['tableRole'] === 'table';
+  const holdsTable = content.firstChild !== null && roleOf(content.firstChild) === 'table';
   const tables = Array.from(
     { length: $place.depth + 1 },
     (_, depth) => roleOf($place.node(depth)) === 'table',

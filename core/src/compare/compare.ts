@@ -1,5 +1,5 @@
 import type { Node } from 'prosemirror-model';
-import { childrenOf } from '../content/index.js';
+import { childrenOf, roleOf } from '../content/index.js';
 import type { Outlook } from './align.js';
 import { alignBlocks, withLone } from './align.js';
 import type { Change } from './changes.js';
@@ -101,7 +101,7 @@ class Comparer implements Outlook {
         form,
         kids: this.words(a, b),
       };
-    const answers = a.type.name === 'table' ? answering(a, b) : null;
+    const answers = roleOf(a) === 'table' ? answering(a, b) : null;
     const grid = answers === 'grid' ? compareGrid(a, b, this, (p, q) => this.pair(p, q)) : null;
     if (grid) return { kind: 'pair', earlier: a, later: b, form, ...grid };
     const kids = this.compareChildren(a, b, form, answers === 'places');
@@ -116,7 +116,7 @@ class Comparer implements Outlook {
   /** Items of a list that became another kind of list, and cells of a row that became headings, change together. */
   private compareChildren(a: Node, b: Node, form: Handle | null, hasPlaces: boolean): Union[] {
     const [one, other] = [childrenOf(a), childrenOf(b)];
-    const isRow = a.type.name === 'table_row';
+    const isRow = roleOf(a) === 'row';
     const above = isRow ? { id: -1 } : form;
     const byPlace = hasPlaces || (isRow && one.length === other.length);
     const pairs = byPlace

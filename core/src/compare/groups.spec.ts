@@ -1,4 +1,5 @@
-import { finished, textSchema } from '../content/index.js';
+import { finished } from '../content/index.js';
+import { textSchema } from '../kinds/text/index.js';
 import { doc, h, p } from '../testing/build.js';
 import { Random } from '../testing/random.js';
 import { writeHistory } from '../testing/writers.js';

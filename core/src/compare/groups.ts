@@ -1,5 +1,5 @@
 import type { Node } from 'prosemirror-model';
-import { eachSegment, inlineText, isWord } from '../content/index.js';
+import { eachSegment, inlineText, isWord, roleOf } from '../content/index.js';
 import type { Credit } from './attribute.js';
 import type { Change, ChangeKind } from './changes.js';
 import { standsOf } from './changes.js';
@@ -34,7 +34,7 @@ export interface Section {
 export function sectionsOf(doc: Node): Section[] {
   const starts: { title: string; from: number }[] = [];
   doc.forEach((block, from) => {
-    if (block.type.name === 'heading') starts.push({ title: inlineText(block), from });
+    if (roleOf(block) === 'heading') starts.push({ title: inlineText(block), from });
     else if (starts.length === 0) starts.push({ title: '', from });
   });
   return starts.map((start, i) => ({ ...start, to: starts[i + 1]?.from ?? doc.content.size }));

@@ -1,21 +1,12 @@
 import type { Node } from 'prosemirror-model';
-import { childrenOf, isRectangular } from '../content/index.js';
-
-const FAMILIES: Record<string, string> = {
-  heading: 'paragraph',
-  ordered_list: 'bullet_list',
-  check_list: 'bullet_list',
-  check_item: 'list_item',
-  table_header: 'table_cell',
-};
+import { childrenOf, familyOf, isRectangular, roleOf, traitsOf } from '../content/index.js';
 
 /** Whether two nodes can be one node in two forms: a heading and a paragraph can, a table and a list cannot. */
 export function mayPair(a: Node, b: Node): boolean {
-  const family = (node: Node): string => FAMILIES[node.type.name] ?? node.type.name;
-  if (a.isLeaf || b.isLeaf) return a.type === b.type && a.type.name === 'page_setup';
-  if (family(a) !== family(b)) return false;
-  if (a.type.name === 'table_row') return (isPlainRow(a) && isPlainRow(b)) || spansOf(a) === spansOf(b);
-  return a.type.name !== 'table' || answering(a, b) !== null;
+  if (a.isLeaf || b.isLeaf) return a.type === b.type && traitsOf(a.type).formed === true;
+  if (familyOf(a) !== familyOf(b)) return false;
+  if (roleOf(a) === 'row') return (isPlainRow(a) && isPlainRow(b)) || spansOf(a) === spansOf(b);
+  return roleOf(a) !== 'table' || answering(a, b) !== null;
 }
 
 /**
@@ -52,6 +43,6 @@ function spansOf(row: Node): string {
 }
 
 /** Whether a node is an item of a list. */
-export function isItem({ type }: Node): boolean {
-  return type.name === 'list_item' || type.name === 'check_item';
+export function isItem(node: Node): boolean {
+  return roleOf(node) === 'item';
 }

@@ -143,11 +143,4 @@ export class Lexicon {
     this.counts.set(node, count);
     return count;
   }
-
-  /** Whether an image stands in a text block. */
-  holdsImage(block: Node): boolean {
-    return this.pieces(block).numbers.some(
-      (piece) => this.kind(piece) === PieceKind.Leaf && this.text(piece).startsWith(`${LEAF}image`),
-    );
-  }
 }

@@ -1,5 +1,5 @@
 import type { Node } from 'prosemirror-model';
-import { countWords, inlineText } from '../content/index.js';
+import { countWords, inlineText, roleOf } from '../content/index.js';
 import type { Change, ChangeKind, Stand, Stands, Stretch } from './changes.js';
 import { grouped } from './grouping.js';
 import { isTypography } from './typography.js';
@@ -116,15 +116,17 @@ function addForm(draft: Draft, earlier: readonly Node[], later: readonly Node[],
 
 function addMove(draft: Draft, moved: Moved): void {
   const [first] = moved.later;
-  if (!draft.stands.later && first?.type.name === 'heading') draft.section = inlineText(first);
+  if (!draft.stands.later && first && roleOf(first) === 'heading') draft.section = inlineText(first);
   say(draft, 'earlier', textOf(moved.earlier));
   say(draft, 'later', textOf(moved.later));
   stand(draft, 'earlier', moved.from, sizeOf(moved.earlier), moved.across.from);
   stand(draft, 'later', moved.to, sizeOf(moved.later), moved.across.to);
   draft.block = moved.later.some((node) => node.isBlock);
   draft.kind = moved.regrouped ? 'form' : 'moved';
+  if (!moved.regrouped) return;
   const { earlier, later } = moved.parents;
-  if (moved.regrouped) (draft.form ??= new Set()).add(later === 'doc' ? earlier : later);
+  const top = first?.type.schema.topNodeType.name;
+  (draft.form ??= new Set()).add(later === top ? earlier : later);
 }
 
 function say({ texts }: Draft, side: Side, text: string): void {

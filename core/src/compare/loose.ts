@@ -1,6 +1,6 @@
 import type { Node } from 'prosemirror-model';
-import { isRectangular } from '../content/index.js';
-import { isItem, mayPair } from './kinship.js';
+import { isRectangular, roleOf } from '../content/index.js';
+import { mayPair } from './kinship.js';
 import type { Lexicon } from './lexicon.js';
 import type { Difference, Keep, Moved, Pair, Side, Union } from './union.js';
 import type { BlockMatch } from './seams.js';
@@ -51,14 +51,14 @@ function gather(part: Difference, parents: Record<Side, string>, out: LooseBlock
 }
 
 function isCell(node: Node): boolean {
-  return node.type.spec['tableRole'] === 'cell' || node.type.spec['tableRole'] === 'header_cell';
+  return roleOf(node) === 'cell';
 }
 
 function looseRow(nodes: readonly Node[], side: Side, parent: string, above: Loose | null): Loose[] {
   const row: Loose[] = [];
   for (const node of nodes) {
     const entry = { node, side, parent, above, row, at: row.length, claim: null, copyOf: null };
-    const holds = !node.isTextblock && !node.type.spec['tableRole'];
+    const holds = !node.isTextblock && !/^(table|row|cell)$/.test(roleOf(node) ?? '');
     const kids: Loose[] = [];
     const whole: Loose = Object.assign(entry, { kids });
     if (holds) kids.push(...looseRow(node.children, side, node.type.name, whole));
@@ -163,9 +163,9 @@ function claimBeside(later: readonly Loose[], earlier: readonly Loose[], claim: 
 /** Whether a block may be told as moved: it has words enough, or, in a list or a table, is the only one of its kind. */
 function isMovable({ node }: Loose, lexicon: Lexicon, enough: Enough, isOnly: boolean): boolean {
   const words = lexicon.count(node);
-  if (words >= enough.blockWords || (isOnly && words > 0 && (isItem(node) || node.type.name === 'table_row')))
+  if (words >= enough.blockWords || (isOnly && words > 0 && /^(item|row)$/.test(roleOf(node) ?? '')))
     return true;
-  return node.isTextblock && lexicon.holdsImage(node);
+  return node.isTextblock && node.children.some((child) => roleOf(child) === 'picture');
 }
 
 function claimSimilar(
@@ -211,7 +211,7 @@ function claimSimilar(
 
 /** Whether one block may have become another on its way: rows only of as many cells. */
 function mayMove(a: Node, b: Node): boolean {
-  return mayPair(a, b) && a.childCount > 0 && (a.type.name !== 'table_row' || a.childCount === b.childCount);
+  return mayPair(a, b) && a.childCount > 0 && (roleOf(a) !== 'row' || a.childCount === b.childCount);
 }
 
 /** Marks loose later blocks that stand word for word in the earlier document, as copies. */
@@ -234,7 +234,7 @@ function placesOf(doc: Node, lexicon: Lexicon): Map<number, { from: number; to: 
   doc.descendants((node, position) => {
     const number = lexicon.block(node);
     if (!out.has(number)) out.set(number, { from: position, to: position + node.nodeSize });
-    return !node.isTextblock && !(node.type.name === 'table' && isRectangular(node));
+    return !node.isTextblock && !(roleOf(node) === 'table' && isRectangular(node));
   });
   return out;
 }

@@ -86,7 +86,7 @@ function cellMoved(earlier: Node, later: Node, body: Keep | Pair, change: Handle
     earlier: [earlier],
     later: [later],
     body,
-    parents: { earlier: 'table_row', later: 'table_row' },
+    parents: { earlier: '', later: '' },
     from: -1,
     to: -1,
     across: { from: -1, to: -1 },

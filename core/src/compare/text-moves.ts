@@ -1,5 +1,5 @@
 import type { Node } from 'prosemirror-model';
-import { childrenOf, countWords } from '../content/index.js';
+import { childrenOf, countWords, proseOf, roleOf } from '../content/index.js';
 import type { Lexicon } from './lexicon.js';
 import { MOVED } from './thresholds.js';
 import type { Difference, Handle, Move, Moved, Pair, Side, Union } from './union.js';
@@ -155,7 +155,7 @@ function endsOf(block: Node): readonly [Node, Node, Node] {
 /** The text of a place as a block of its own. */
 function blockOf({ nodes }: TextPlace): Node {
   const [first] = nodes as [Node];
-  return first.type.schema.node('paragraph', null, [...nodes]);
+  return proseOf(first.type.schema).create(null, [...nodes]);
 }
 
 const NO_TEXTS: readonly TextPlace[] = [];
@@ -187,7 +187,7 @@ function textsIn(part: Difference): readonly TextPlace[] {
   if (isFilled(part)) return NO_TEXTS;
   const side = come > 0 ? 'later' : 'earlier';
   const isPlain = (node: Node): boolean =>
-    node.type.name === 'paragraph' && node.children.every((child) => child.isText);
+    roleOf(node) === 'prose' && node.children.every((child) => child.isText);
   return part[side].flatMap((node, at) => (isPlain(node) ? [place(side, [node], at)] : NO_TEXTS));
 }
 

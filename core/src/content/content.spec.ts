@@ -1,8 +1,8 @@
 import { bold, check, checks, doc, h, li, p, table, td, tr, ul } from '../testing/build.js';
 import { canonicalText, isBounded } from './canonical.js';
 import { isRectangular } from './tables.js';
-import { isSafeLink } from './marks.js';
-import { blankDocument, textSchema } from './schema.js';
+import { isSafeLink } from '../kinds/text/marks.js';
+import { blankDocument, textSchema } from '../kinds/text/schema.js';
 import { plainText, wordCount } from './text.js';
 import { sliceFromTokens, tokensOf } from './tokens.js';
 

@@ -1,6 +1,7 @@
 import { Fragment } from 'prosemirror-model';
 import type { Attrs, Mark, Node, NodeType } from 'prosemirror-model';
 import type { Token } from './tokens.js';
+import { traitsOf } from './traits.js';
 
 /**
  * The UTF-16 unit that stands for an erased one: the control character DELETE (ISO/IEC 6429), of one byte in UTF-8, which nobody's text
@@ -39,7 +40,7 @@ export const ERASED_RUN = new RegExp(`${FILLER}+`, 'g');
 
 /** What the attributes of a node that say what somebody wrote become when it is erased, by name; the node's `erased` trait. */
 export function erasedAttrs(type: NodeType): Attrs | null {
-  return (type.spec['erased'] as Attrs | undefined) ?? null;
+  return traitsOf(type).erased ?? null;
 }
 
 /** Marks without those that say what somebody wrote, such as the address of a link. */

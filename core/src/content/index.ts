@@ -12,30 +12,9 @@ export {
   saysSomething,
   told,
 } from './erased.js';
-export { IMAGE_PLACES, LONGEST_CAPTION } from './images.js';
-export type { ImagePlace } from './images.js';
-export { isNoteId, noteNumbers } from './notes.js';
-export {
-  LONGEST_RUNNING,
-  PAGES_FIELD,
-  PAGE_FIELD,
-  PAPERS,
-  USUAL_PAPER,
-  WIDEST_MARGIN,
-  paperOf,
-  paperTold,
-  readPaper,
-  sheetOf,
-} from './paper.js';
-export type { Paper, PaperSize } from './paper.js';
-export { INKS, SIZES, TYPEFACES, isSafeLink } from './marks.js';
 export { readDocument, tellDocument, tellJson } from './json.js';
-export { ALIGNMENTS } from './nodes.js';
-export { SCHEMA_VERSION, blankDocument, textSchema } from './schema.js';
-export type { Kind, TextMarks, TextNodes } from './schema.js';
 export { eachSegment, segmentEnds, segments } from './segments.js';
-export { isRectangular, raggedIn, rectangleSteps } from './tables.js';
-export type { Added } from './tables.js';
+export { isRectangular, rectangular } from './tables.js';
 export { childrenOf, inlineText, leafText, plainText, wordCount, wordsIn } from './text.js';
 export { isPlain } from './unicode/latin.js';
 export { unitsOf } from './units.js';
@@ -52,3 +31,5 @@ export {
   tokensOf,
 } from './tokens.js';
 export type { Token } from './tokens.js';
+export { brokenIn, familyOf, faultOf, mendingSteps, proseOf, roleOf, traitsOf } from './traits.js';
+export type { Added, Role, Standing, Traits, Wholeness } from './traits.js';

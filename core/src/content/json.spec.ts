@@ -4,7 +4,7 @@ import { FUZZ } from '../testing/budget.js';
 import { Random } from '../testing/random.js';
 import { writeHistory } from '../testing/writers.js';
 import { readDocument, tellDocument, tellJson } from './json.js';
-import { textSchema } from './schema.js';
+import { textSchema } from '../kinds/text/schema.js';
 import { finished } from './work.js';
 
 describe('JSON that is told in parts', () => {

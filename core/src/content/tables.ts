@@ -2,6 +2,7 @@ import type { Node } from 'prosemirror-model';
 import { Fragment, Slice } from 'prosemirror-model';
 import type { Step } from 'prosemirror-transform';
 import { AttrStep, ReplaceStep } from 'prosemirror-transform';
+import type { Added, Wholeness } from './traits.js';
 
 /** A cell of a table as it fits: where it begins, and the rows and columns it may fill without lying over another. */
 interface Fitted {
@@ -60,34 +61,14 @@ export function isRectangular(table: Node): boolean {
   );
 }
 
-/** Which cells were added, so that a row without them can be told where it lacks them. */
-export type Added = (cell: Node) => boolean;
-
-/** A table, and its position in its document. */
-export interface Standing {
-  readonly table: Node;
-  readonly at: number;
-}
-
-/** The tables in a node that are no rectangles, in order; `at` is the position of the node in its document, -1 for that itself. */
-export function raggedIn(node: Node, at: number): Standing[] {
-  const out: Standing[] = [];
-  if (node.type.name === 'table' && !isRectangular(node)) out.push({ table: node, at });
-  if (!node.isTextblock) node.forEach((child, offset) => out.push(...raggedIn(child, at + 1 + offset)));
-  return out;
-}
-
 /**
- * Steps that make tables rectangular again: spans that reach too far are cut, places without a
- * cell get an empty one. Where rows and columns were added at the same time, `added` tells of which cells that is true: a
- * row then gets its cells in the columns that came anew, not at its end. No cell is taken away.
+ * Tables stay rectangular: spans that reach too far are cut, places without a cell get an empty one. Where rows and columns were
+ * added at the same time, a row gets its cells in the columns that came anew, not at its end. No cell is taken away.
  */
-export function rectangleSteps(tables: readonly Standing[], added: Added = () => false): Step[] {
-  return tables
-    .flatMap(({ table, at }) => stepsFor(table, at, added))
-    .sort((one, other) => placeOf(one) - placeOf(other))
-    .reverse();
-}
+export const rectangular: Wholeness = {
+  fault: (table) => (isRectangular(table) ? null : 'leaves a table whose rows differ in width'),
+  mend: ({ node, at }, added) => stepsFor(node, at, added),
+};
 
 function stepsFor(table: Node, at: number, added: Added): Step[] {
   const { lines, filled, width } = laidOut(table);
@@ -108,9 +89,10 @@ function stepsFor(table: Node, at: number, added: Added): Step[] {
         : Array.from({ length: width }, (_, column) => column)
             .filter((column) => !filled[index]?.[column])
             .map((column) => cells.find((one) => one.column > column)?.at ?? end);
-    const type = cells.every(({ cell }) => cell.type.name === 'table_header') ? 'table_header' : 'table_cell';
+    const types = new Set(cells.map(({ cell }) => cell.type));
+    const [type] = types.size === 1 ? types : [table.child(index).type.contentMatch.defaultType];
     for (const hole of holes) {
-      const cell = table.type.schema.nodes[type]?.createAndFill();
+      const cell = type?.createAndFill();
       const place = at + 1 + hole;
       if (cell) row.push(new ReplaceStep(place, place, new Slice(Fragment.from(cell), 0, 0)));
     }
@@ -120,8 +102,4 @@ function stepsFor(table: Node, at: number, added: Added): Step[] {
     steps.push(...row);
   });
   return steps;
-}
-
-function placeOf(step: Step): number {
-  return step instanceof AttrStep ? step.pos : (step as ReplaceStep).from;
 }

@@ -1,5 +1,6 @@
 import type { Node } from 'prosemirror-model';
-import { ERASED_IMAGE, told } from './erased.js';
+import { told } from './erased.js';
+import { roleOf, traitsOf } from './traits.js';
 import { finished } from './work.js';
 import type { Work } from './work.js';
 import { countWords } from './words.js';
@@ -14,7 +15,7 @@ export function plainText(node: Node): string {
   if (node.isLeaf) return leafText(node);
   const parts: string[] = [];
   node.forEach((child) => parts.push(plainText(child)));
-  return parts.join(node.type.name === 'table_row' ? '\t' : '\n');
+  return parts.join(roleOf(node) === 'row' ? '\t' : '\n');
 }
 
 /** Plain text of a text block's inline content. */
@@ -26,20 +27,9 @@ export function inlineText(block: Node): string {
   return text;
 }
 
-/** Plain text that stands for a leaf: a line for a break, the alternative text for an image, a dash for a rule. */
+/** Plain text that stands for a leaf, by its trait: a line for a break, the alternative text for an image. */
 export function leafText(leaf: Node): string {
-  switch (leaf.type.name) {
-    case 'hard_break':
-      return '\n';
-    case 'image':
-      return leaf.attrs['hash'] === ERASED_IMAGE ? '[erased image]' : `[${String(leaf.attrs['alt'])}]`;
-    case 'footnote_mark':
-      return '[*]';
-    case 'rule':
-      return '---';
-    default:
-      return '';
-  }
+  return traitsOf(leaf.type).plain?.(leaf) ?? '';
 }
 
 /** Number of words in a document. */

@@ -2,6 +2,7 @@ import { Fragment, Mark, Slice } from 'prosemirror-model';
 import type { Attrs, Node, NodeType, Schema } from 'prosemirror-model';
 import type { Step } from 'prosemirror-transform';
 import { ReplaceAroundStep, ReplaceStep } from 'prosemirror-transform';
+import { traitsOf } from './traits.js';
 import { finished } from './work.js';
 import type { Work } from './work.js';
 
@@ -78,9 +79,10 @@ export function sameContent(a: Token, b: Token): boolean {
   return b.kind === 'close';
 }
 
-/** What makes a leaf the one it is: of an image, which one; of the sign of a footnote, whose. The rest of its attributes is form. */
-export function identityOf({ attrs }: Node): string {
-  return String(attrs['hash'] ?? attrs['note'] ?? '');
+/** What makes a leaf the one it is, by its trait: of an image, which one. The rest of its attributes is form. */
+export function identityOf({ type, attrs }: Node): string {
+  const { identity } = traitsOf(type);
+  return identity === undefined ? '' : String(attrs[identity]);
 }
 
 interface Frame {

@@ -1,16 +1,8 @@
 import * as fc from 'fast-check';
 import type { Node } from 'prosemirror-model';
 import { Step, Transform } from 'prosemirror-transform';
-import {
-  ERASED_IMAGE,
-  FILLER,
-  blankDocument,
-  finished,
-  insertedTokens,
-  segments,
-  textSchema as schema,
-  wordCount,
-} from '../content/index.js';
+import { ERASED_IMAGE, FILLER, finished, insertedTokens, segments, wordCount } from '../content/index.js';
+import { blankDocument, textSchema as schema } from '../kinds/text/index.js';
 import { appendEdit, encodeProvenance, provenanceAt, startProvenance, undoEdits } from '../history/index.js';
 import type { Edit, Provenance } from '../history/index.js';
 import { doc, p } from '../testing/build.js';

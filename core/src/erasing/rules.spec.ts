@@ -1,5 +1,6 @@
 import * as fc from 'fast-check';
-import { blankDocument, finished, textSchema as schema } from '../content/index.js';
+import { finished } from '../content/index.js';
+import { blankDocument, textSchema as schema } from '../kinds/text/index.js';
 import { Letters, Tape } from '../past/index.js';
 import { FUZZ } from '../testing/budget.js';
 import { writePast } from '../testing/pasts.js';

@@ -1,5 +1,5 @@
 import type { Attrs } from 'prosemirror-model';
-import { isNoteId } from '../content/index.js';
+import { isNoteId } from '../kinds/text/index.js';
 
 /**
  * A container that paragraphs alone could not tell, such as a quote within a list, written as a block-level control with

@@ -1,7 +1,8 @@
 import * as fc from 'fast-check';
 import { Fragment } from 'prosemirror-model';
 import type { Node } from 'prosemirror-model';
-import { childrenOf, plainText, textSchema } from '../content/index.js';
+import { childrenOf, plainText } from '../content/index.js';
+import { textSchema } from '../kinds/text/index.js';
 import { PICTURES, anything } from '../testing/anything.js';
 import { FUZZ } from '../testing/budget.js';
 import {

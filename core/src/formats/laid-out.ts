@@ -1,5 +1,6 @@
-import { LONGEST_RUNNING, PAPERS, USUAL_PAPER, WIDEST_MARGIN, canonicalText } from '../content/index.js';
-import type { Paper, PaperSize } from '../content/index.js';
+import { canonicalText } from '../content/index.js';
+import { LONGEST_RUNNING, PAPERS, USUAL_PAPER, WIDEST_MARGIN } from '../kinds/text/index.js';
+import type { Paper, PaperSize } from '../kinds/text/index.js';
 import type { LeftOutTally } from './reading.js';
 
 /** How far a file's paper may be from one of the known sizes, in millimetres. */

@@ -1,5 +1,6 @@
 import type { Mark, Node } from 'prosemirror-model';
-import { canonicalText, textSchema as schema } from '../content/index.js';
+import { canonicalText } from '../content/index.js';
+import { textSchema as schema } from '../kinds/text/index.js';
 
 /** A part of a paragraph in a file: text with marks, an inline node, a check box, or something that parts the paragraph. */
 export type ReadPiece =

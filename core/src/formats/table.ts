@@ -1,5 +1,6 @@
 import type { Node } from 'prosemirror-model';
-import { childrenOf, isRectangular, textSchema as schema } from '../content/index.js';
+import { childrenOf, isRectangular } from '../content/index.js';
+import { textSchema as schema } from '../kinds/text/index.js';
 
 /** Blocks, or an empty paragraph where there are none. */
 export function orParagraph(blocks: Node[]): Node[] {

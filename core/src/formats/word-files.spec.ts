@@ -3,8 +3,9 @@ import { Fragment } from 'prosemirror-model';
 import type { Node } from 'prosemirror-model';
 import type { Comparison } from '../compare/index.js';
 import { compare } from '../compare/index.js';
-import { USUAL_PAPER, childrenOf, paperOf } from '../content/index.js';
-import type { Paper } from '../content/index.js';
+import { childrenOf } from '../content/index.js';
+import { USUAL_PAPER, paperOf } from '../kinds/text/index.js';
+import type { Paper } from '../kinds/text/index.js';
 import { PICTURES, anything } from '../testing/anything.js';
 import { FUZZ } from '../testing/budget.js';
 import {

@@ -9,7 +9,15 @@ import {
   Step,
 } from 'prosemirror-transform';
 import { MAX_DEPTH, MAX_NODES, MAX_STEP_DEPTH } from '../bounds/index.js';
-import { canonicalText, hasLoneSurrogate, isBounded, raggedIn, rectangleSteps } from '../content/index.js';
+import {
+  canonicalText,
+  hasLoneSurrogate,
+  brokenIn,
+  faultOf,
+  isBounded,
+  mendingSteps,
+  roleOf,
+} from '../content/index.js';
 import type { Work } from '../content/index.js';
 
 /** Steps are plain JSON from somebody's browser; this says why one is not taken, and where in the message it stood. */
@@ -138,7 +146,7 @@ export function touchedBlocks(before: Node, after: Node): { block: Node; at: num
 }
 
 /**
- * Checks what an edit made of a document: the schema's rules on every touched node, depth, tables. Rests after each block.
+ * Checks what an edit made of a document: the schema's rules on every touched node, depth, wholeness. Rests after each block.
  * Throws `Refusal`.
  */
 export function* checkOutcome(before: Node, after: Node): Work<void> {
@@ -148,7 +156,8 @@ export function* checkOutcome(before: Node, after: Node): Work<void> {
     for (const { block } of touchedBlocks(before, after)) {
       if (depthOf(block) > MAX_DEPTH) throw new Refusal('steps', 'nests blocks too deeply');
       block.check();
-      checkTables(block);
+      const [broken] = brokenIn(block, 0);
+      if (broken) throw new Refusal('steps', faultOf(broken.node) ?? '');
       yield;
     }
   } catch (error) {
@@ -163,44 +172,36 @@ function depthOf(node: Node): number {
   return deepest + 1;
 }
 
-function checkTables(block: Node): void {
-  if (raggedIn(block, 0).length > 0) throw new Refusal('steps', 'leaves a table whose rows differ in width');
-}
-
-/** What two documents have of cells of tables. */
+/** The cells in some blocks. */
 function cellsIn(blocks: readonly Node[]): Set<Node> {
   const out = new Set<Node>();
   for (const block of blocks)
     block.descendants((node) => {
-      if (isCell(node)) out.add(node);
+      if (roleOf(node) === 'cell') out.add(node);
       return !node.isTextblock;
     });
   return out;
 }
 
-function isCell(node: Node): boolean {
-  return /cell$/.test(String(node.type.spec['tableRole'] ?? ''));
-}
-
 /**
- * Steps that make the tables which a stale edit touched rectangular again, as when one adds a row while another adds a column.
+ * Steps that make whole again what a stale edit left broken, as a table in which one adds a row while another adds a column.
  * `unseen` gives the stretches of `before` that whoever made the edit did not know. Usually none.
  */
-export function tableSteps(
+export function wholenessSteps(
   before: Node,
   after: Node,
   unseen: () => readonly { readonly from: number; readonly to: number }[],
 ): Step[] {
-  const ragged = touchedBlocks(before, after).flatMap(({ block, at }) => raggedIn(block, at));
-  if (ragged.length === 0) return [];
+  const broken = touchedBlocks(before, after).flatMap(({ block, at }) => brokenIn(block, at));
+  if (broken.length === 0) return [];
   const known = cellsIn(before.content.content);
   const stretches = unseen();
   before.descendants((node, position) => {
     const isUnseen = stretches.some(({ from, to }) => from <= position && position < to);
-    if (isCell(node) && isUnseen) known.delete(node);
+    if (roleOf(node) === 'cell' && isUnseen) known.delete(node);
     return !node.isTextblock;
   });
-  return rectangleSteps(ragged, (cell) => !known.has(cell));
+  return mendingSteps(broken, (cell) => !known.has(cell));
 }
 
 /** Steps that bring the text which an edit touched into canonical form; see `canonicalText`. Usually none. Rests after each block. */

@@ -1,6 +1,7 @@
 import type { Node } from 'prosemirror-model';
 import { ReplaceStep, Transform } from 'prosemirror-transform';
-import { finished, insertedTokens, textSchema as schema } from '../content/index.js';
+import { finished, insertedTokens } from '../content/index.js';
+import { textSchema as schema } from '../kinds/text/index.js';
 import { doc, p, table, td, tr } from '../testing/build.js';
 import { Refusal, readSteps } from './admit.js';
 import { checkSources, orderBatch } from './authority.js';

@@ -2,7 +2,7 @@ import type { Node } from 'prosemirror-model';
 import type { Step, StepMap } from 'prosemirror-transform';
 import type { Token, Work } from '../content/index.js';
 import { finished, sameContent, tokensIn } from '../content/index.js';
-import { Refusal, canonicalSteps, checkOutcome, checkPlace, tableSteps } from './admit.js';
+import { Refusal, canonicalSteps, checkOutcome, checkPlace, wholenessSteps } from './admit.js';
 import type { Source } from './edit.js';
 import { Crossing, keepCarried } from './rebase.js';
 
@@ -91,7 +91,7 @@ export class Ordering {
           fixes.push(...steps);
         };
         mend(yield* canonicalSteps(before, current));
-        if (isStale) mend(tableSteps(before, current, () => crossing.unseen(mark)));
+        if (isStale) mend(wholenessSteps(before, current, () => crossing.unseen(mark)));
         yield* checkOutcome(before, current);
         for (const fix of fixes) crossing.follow(fix.getMap());
         const { steps: fitting, sources: named } = kept;

@@ -2,7 +2,7 @@ import * as fc from 'fast-check';
 import type { Node } from 'prosemirror-model';
 import { Transform } from 'prosemirror-transform';
 import { returning, turning } from '../compare/index.js';
-import { textSchema as schema } from '../content/index.js';
+import { textSchema as schema } from '../kinds/text/index.js';
 import { FUZZ } from '../testing/budget.js';
 import { bold, doc, h, li, ol, p, quote, table, td, tr, ul } from '../testing/build.js';
 import { Random } from '../testing/random.js';

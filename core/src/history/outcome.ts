@@ -1,6 +1,6 @@
 import type { Fragment, Node, NodeType } from 'prosemirror-model';
 import type { Token } from '../content/index.js';
-import { sliceFromTokens, tokensOf } from '../content/index.js';
+import { proseOf, roleOf, sliceFromTokens, tokensOf } from '../content/index.js';
 import type { Match } from './compile.js';
 import type { InstanceRange } from './edit.js';
 import type { FormChange } from './forms.js';
@@ -117,7 +117,7 @@ export function inhabited(doc: Node, hull: Hull, splices: readonly Splice[]): Se
   doc.nodesBetween(hull.from, hull.to, (node, position) => {
     if (node.isLeaf || node.isTextblock || !stays(node, position + 1)) return false;
     keep(node, position);
-    if (node.type.name !== 'table') return true;
+    if (roleOf(node) !== 'table') return true;
     node.descendants((child, offset) => {
       if (!child.isLeaf) keep(child, position + 1 + offset);
       return !child.isTextblock;
@@ -169,9 +169,7 @@ export function withBlocks(doc: Node, placed: readonly Placed[]): Placed[] | nul
         const $at = at === undefined ? null : doc.resolve(at);
         if ($at && $at.depth - 1 !== open.length) return null;
         const around = $at?.parent;
-        const { type, attrs } = around?.isTextblock
-          ? around
-          : { type: doc.type.schema.nodes['paragraph'] as NodeType, attrs: {} };
+        const { type, attrs } = around?.isTextblock ? around : { type: proseOf(doc.type.schema), attrs: {} };
         open.push(type);
         out.push({ token: { kind: 'open', type, attrs, marks: [] } });
       }

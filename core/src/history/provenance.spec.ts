@@ -1,6 +1,7 @@
 import * as fc from 'fast-check';
 import type { Node } from 'prosemirror-model';
-import { tokensOf, textSchema } from '../content/index.js';
+import { tokensOf } from '../content/index.js';
+import { textSchema } from '../kinds/text/index.js';
 import { FUZZ } from '../testing/budget.js';
 import { Random } from '../testing/random.js';
 import { tokensOfEdits, writeHistory } from '../testing/writers.js';

@@ -2,7 +2,7 @@ import * as fc from 'fast-check';
 import type { Node } from 'prosemirror-model';
 import type { Step } from 'prosemirror-transform';
 import { Mapping, StepMap } from 'prosemirror-transform';
-import { textSchema as schema } from '../content/index.js';
+import { textSchema as schema } from '../kinds/text/index.js';
 import { FUZZ } from '../testing/budget.js';
 import { Random, change, writeHistory } from '../testing/index.js';
 import { Crossing } from './rebase.js';

@@ -3,7 +3,8 @@ import { Fragment } from 'prosemirror-model';
 import type { Node } from 'prosemirror-model';
 import { Transform } from 'prosemirror-transform';
 import type { StepMap } from 'prosemirror-transform';
-import { isRectangular, raggedIn, rectangleSteps, textSchema as schema } from '../content/index.js';
+import { brokenIn, isRectangular, mendingSteps } from '../content/index.js';
+import { textSchema as schema } from '../kinds/text/index.js';
 import { FUZZ } from '../testing/budget.js';
 import { Random, build } from '../testing/index.js';
 import { orderBatch } from './authority.js';
@@ -178,7 +179,7 @@ describe('tables under several hands at once', () => {
           ),
         );
         const ragged = doc(schema.node('table', null, Fragment.fromArray(rows)));
-        const mended = applySteps(ragged, rectangleSteps(raggedIn(ragged, -1)));
+        const mended = applySteps(ragged, mendingSteps(brokenIn(ragged, -1)));
         expect(isRectangular(mended.child(0))).toBe(true);
         expect(mended.textContent).toBe(ragged.textContent);
       }),

@@ -1,6 +1,7 @@
 import * as fc from 'fast-check';
 import { Transform } from 'prosemirror-transform';
-import { finished, textSchema as schema, wordCount } from '../content/index.js';
+import { finished, wordCount } from '../content/index.js';
+import { textSchema as schema } from '../kinds/text/index.js';
 import { FUZZ } from '../testing/budget.js';
 import { doc, p } from '../testing/build.js';
 import { tallyStep } from './tally.js';

@@ -1,7 +1,8 @@
 import * as fc from 'fast-check';
 import type { Node } from 'prosemirror-model';
 import { StepMap, Transform } from 'prosemirror-transform';
-import { tokensOf, textSchema as schema } from '../content/index.js';
+import { tokensOf } from '../content/index.js';
+import { textSchema as schema } from '../kinds/text/index.js';
 import { FUZZ } from '../testing/budget.js';
 import { doc, h, p, quote, table, td, tr as trow } from '../testing/build.js';
 import { Random } from '../testing/random.js';

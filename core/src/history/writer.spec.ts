@@ -1,7 +1,7 @@
 import * as fc from 'fast-check';
 import type { Node } from 'prosemirror-model';
 import { Transform } from 'prosemirror-transform';
-import { textSchema as schema } from '../content/index.js';
+import { textSchema as schema } from '../kinds/text/index.js';
 import { MOST_STEPS } from '../bounds/index.js';
 import { FUZZ } from '../testing/budget.js';
 import { doc, p } from '../testing/build.js';

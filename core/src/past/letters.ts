@@ -1,7 +1,7 @@
 import type { Fragment, Node } from 'prosemirror-model';
 import type { Step } from 'prosemirror-transform';
 import { ReplaceAroundStep, ReplaceStep } from 'prosemirror-transform';
-import { told } from '../content/index.js';
+import { roleOf, told } from '../content/index.js';
 
 /** What stands in the letters for a boundary of a node or a leaf block: text to one side of it is in another block. */
 export const BOUNDARY = '\ufdd0';
@@ -64,7 +64,7 @@ function lettersOf(content: Fragment): string {
   content.forEach((node) => {
     if (node.isText) text += (node.text ?? '').replace(MEANT, '\ufffd');
     else if (!node.isLeaf) text += BOUNDARY + lettersOf(node.content) + BOUNDARY;
-    else text += !node.isInline ? BOUNDARY : node.type.name === 'hard_break' ? '\n' : LEAF;
+    else text += !node.isInline ? BOUNDARY : roleOf(node) === 'line' ? '\n' : LEAF;
   });
   return text;
 }

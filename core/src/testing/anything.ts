@@ -1,6 +1,13 @@
 import type { Mark, Node } from 'prosemirror-model';
-import { ALIGNMENTS, IMAGE_PLACES, INKS, SIZES, TYPEFACES, textSchema as schema } from '../content/index.js';
-import type { Paper } from '../content/index.js';
+import {
+  ALIGNMENTS,
+  IMAGE_PLACES,
+  INKS,
+  SIZES,
+  TYPEFACES,
+  textSchema as schema,
+} from '../kinds/text/index.js';
+import type { Paper } from '../kinds/text/index.js';
 import { sentence, word } from './documents.js';
 import { pngPicture } from './png.js';
 import type { Random } from './random.js';

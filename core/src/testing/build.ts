@@ -1,6 +1,6 @@
 import type { Node } from 'prosemirror-model';
-import type { Paper } from '../content/index.js';
-import { textSchema as schema } from '../content/index.js';
+import type { Paper } from '../kinds/text/index.js';
+import { textSchema as schema } from '../kinds/text/index.js';
 
 /** Builders that make a case one readable line: `doc(h(2, 'The race'), p('Twice a day'))`. */
 type Content = string | Node;

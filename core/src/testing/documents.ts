@@ -1,5 +1,6 @@
 import type { Node } from 'prosemirror-model';
-import { childrenOf, textSchema as schema } from '../content/index.js';
+import { childrenOf } from '../content/index.js';
+import { textSchema as schema } from '../kinds/text/index.js';
 import { bold, check, checks, code, doc, h, li, link, ol, p, quote, table, td, tr, ul } from './build.js';
 import type { Random } from './random.js';
 

@@ -1,5 +1,5 @@
 import type { Node } from 'prosemirror-model';
-import { textSchema as schema } from '../content/index.js';
+import { textSchema as schema } from '../kinds/text/index.js';
 
 /**
  * Reads a document that is written down in plain lines, a block each:

@@ -1,5 +1,5 @@
 import type { Node } from 'prosemirror-model';
-import { blankDocument } from '../content/index.js';
+import { blankDocument } from '../kinds/text/index.js';
 import type { Makers } from '../past/index.js';
 import { Letters, Tape } from '../past/index.js';
 import type { Random } from './random.js';

@@ -1,13 +1,8 @@
 import type { Node, NodeType } from 'prosemirror-model';
 import { Fragment, Slice } from 'prosemirror-model';
 import { Transform, canJoin, canSplit, findWrapping, liftTarget } from 'prosemirror-transform';
-import {
-  SCHEMA_VERSION,
-  blankDocument,
-  insertedTokens,
-  tokensOf,
-  textSchema as schema,
-} from '../content/index.js';
+import { insertedTokens, tokensOf } from '../content/index.js';
+import { SCHEMA_VERSION, blankDocument, textSchema as schema } from '../kinds/text/index.js';
 import type { Token } from '../content/index.js';
 import type { Edit, Proposal, Provenance } from '../history/index.js';
 import {

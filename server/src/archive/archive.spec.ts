@@ -5,7 +5,7 @@ import { archiveSchema } from '@oxbow/contract';
 import { chainOf, digestOf, writeDocx } from '@oxbow/core/formats';
 import type { SealedEdit } from '@oxbow/core/formats';
 import { PICTURES, build } from '@oxbow/core/testing';
-import { textSchema as schema } from '@oxbow/core/content';
+import { textSchema as schema } from '@oxbow/core/kinds/text';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { TestServer, edit, send, typing } from '../testing/server.js';
 import type { Caller } from '../testing/server.js';

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { readFile, stat } from 'node:fs/promises';
 import { unvouchedIn } from '@oxbow/core/formats';
 import { applySteps } from '@oxbow/core/history';
-import { blankDocument } from '@oxbow/core/content';
+import { blankDocument } from '@oxbow/core/kinds/text';
 import { People } from '../access/people.js';
 import { wholeArchive } from '../formats/file-task.js';
 import { openDatabase } from '../store/database.js';

@@ -1,4 +1,5 @@
-import { asTold, plainText, textSchema } from '@oxbow/core/content';
+import { asTold, plainText } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import {
   assemble,
   assembleThree,

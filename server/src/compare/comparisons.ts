@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { LRUCache } from 'lru-cache';
-import { readDocument, tellDocument, tellJson, textSchema } from '@oxbow/core/content';
+import { readDocument, tellDocument, tellJson } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import type { Change, Credit, Settlement, Take } from '@oxbow/core/compare';
 import type { Node } from 'prosemirror-model';
 import { Step } from 'prosemirror-transform';

@@ -1,4 +1,5 @@
-import { textSchema, isErased, sameContent } from '@oxbow/core/content';
+import { isErased, sameContent } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import { Instances, carried, sharing } from '@oxbow/core/erasing';
 import type { CopiedRange } from '@oxbow/core/erasing';
 import { mapOfJSON } from '@oxbow/core/history';

@@ -1,5 +1,5 @@
 import { compare } from '@oxbow/core/compare';
-import { textSchema as schema } from '@oxbow/core/content';
+import { textSchema as schema } from '@oxbow/core/kinds/text';
 import { readDocx, readOdt, writeDocx, writeDocxRedline } from '@oxbow/core/formats';
 import type { Reading } from '@oxbow/core/formats';
 import { PICTURES, build } from '@oxbow/core/testing';

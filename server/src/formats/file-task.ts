@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
-import { plainText, textSchema } from '@oxbow/core/content';
+import { plainText } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import { ArchiveAbout, ArchivedEdit, Invalid, check } from '@oxbow/contract';
 import {
   FormatError,

@@ -1,4 +1,5 @@
-import { readDocument, tellDocument, textSchema } from '@oxbow/core/content';
+import { readDocument, tellDocument } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import { FormatError, formatOfFile } from '@oxbow/core/formats';
 import type { Format, Reading, SealedEdit } from '@oxbow/core/formats';
 import type { Node } from 'prosemirror-model';

@@ -1,6 +1,7 @@
 import type { Comparison } from '@oxbow/core/compare';
 import { compare } from '@oxbow/core/compare';
-import { childrenOf, textSchema as schema } from '@oxbow/core/content';
+import { childrenOf } from '@oxbow/core/content';
+import { textSchema as schema } from '@oxbow/core/kinds/text';
 import {
   NO_IMAGES,
   readDocx,

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import type { WireEdit } from '@oxbow/contract';
-import { blankDocument, textSchema } from '@oxbow/core/content';
+import { blankDocument, textSchema } from '@oxbow/core/kinds/text';
 import { carry } from '@oxbow/core/compare';
 import { applySteps } from '@oxbow/core/history';
 import { Random, change } from '@oxbow/core/testing';

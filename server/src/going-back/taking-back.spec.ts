@@ -1,4 +1,4 @@
-import { textSchema } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import { Transform, findWrapping } from 'prosemirror-transform';
 import type { StoredDocument } from '../store/models.js';
 import { TestServer, edit, send, typing } from '../testing/server.js';

@@ -1,4 +1,4 @@
-import { blankDocument, textSchema } from '@oxbow/core/content';
+import { blankDocument, textSchema } from '@oxbow/core/kinds/text';
 import { Random, change, word } from '@oxbow/core/testing';
 import type { Node } from 'prosemirror-model';
 import { Step } from 'prosemirror-transform';

@@ -1,4 +1,4 @@
-import { textSchema } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import { readSteps } from '@oxbow/core/history';
 import type { Node } from 'prosemirror-model';
 import { ReplaceStep } from 'prosemirror-transform';

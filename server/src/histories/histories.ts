@@ -1,5 +1,6 @@
 import type { Token } from '@oxbow/core/content';
-import { blankDocument, tokensOf } from '@oxbow/core/content';
+import { tokensOf } from '@oxbow/core/content';
+import { blankDocument } from '@oxbow/core/kinds/text';
 import {
   Boundary,
   appendEdit,

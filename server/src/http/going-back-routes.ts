@@ -1,4 +1,4 @@
-import { blankDocument } from '@oxbow/core/content';
+import { blankDocument } from '@oxbow/core/kinds/text';
 import type { Router } from 'express';
 import { granted } from '../access/granted.js';
 import { mount } from './route.js';

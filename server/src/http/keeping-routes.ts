@@ -1,6 +1,6 @@
 import type { KeptBy } from '@oxbow/contract';
 import { KEEP_EVERYTHING } from '@oxbow/contract';
-import { textSchema } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import { readSteps } from '@oxbow/core/history';
 import type { Router } from 'express';
 import { granted } from '../access/granted.js';

@@ -1,4 +1,4 @@
-import { textSchema } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import { Transform } from 'prosemirror-transform';
 import { TestServer } from '../testing/server.js';
 import { Cutting } from './cutting.js';

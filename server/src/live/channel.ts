@@ -19,7 +19,7 @@ import type {
   Version,
   WireEdit,
 } from '@oxbow/contract';
-import { textSchema } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import { Refusal, readSteps } from '@oxbow/core/history';
 import type { Logger } from 'pino';
 import type { Socket } from 'socket.io';

@@ -1,4 +1,5 @@
-import { plainText, textSchema } from '@oxbow/core/content';
+import { plainText } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import { Slice } from 'prosemirror-model';
 import { ReplaceStep, Transform } from 'prosemirror-transform';
 import { HeadMoved } from '../store/log.js';

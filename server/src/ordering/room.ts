@@ -1,4 +1,5 @@
-import { SCHEMA_VERSION, tellJson } from '@oxbow/core/content';
+import { tellJson } from '@oxbow/core/content';
+import { SCHEMA_VERSION } from '@oxbow/core/kinds/text';
 import {
   Ordering,
   REPLAY_BUDGET,

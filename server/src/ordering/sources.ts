@@ -1,6 +1,7 @@
 import { BUDGETS } from '@oxbow/contract';
 import type { SourceRef } from '@oxbow/contract';
-import { blankDocument, tokensOf } from '@oxbow/core/content';
+import { tokensOf } from '@oxbow/core/content';
+import { blankDocument } from '@oxbow/core/kinds/text';
 import { withErased } from '@oxbow/core/erasing';
 import type { Token, Work } from '@oxbow/core/content';
 import { Refusal, besides, checkSources, insertedLengths, quotedFrom, quotesOf } from '@oxbow/core/history';

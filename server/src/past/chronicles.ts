@@ -1,6 +1,6 @@
 import { promisify } from 'node:util';
 import { deflate, inflate } from 'node:zlib';
-import { blankDocument } from '@oxbow/core/content';
+import { blankDocument } from '@oxbow/core/kinds/text';
 import { handOf } from '@oxbow/core/history';
 import type { RunSequence, Trace } from '@oxbow/core/history';
 import { Letters, Tape, wordsBegun } from '@oxbow/core/past';

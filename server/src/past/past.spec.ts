@@ -1,4 +1,4 @@
-import { textSchema } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import { Random } from '@oxbow/core/testing';
 import { foldedWords } from '@oxbow/core/past';
 import type { Notice } from '@oxbow/contract';

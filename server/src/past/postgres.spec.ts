@@ -1,5 +1,5 @@
 import type { FoundInTime, FoundPage } from '@oxbow/contract';
-import { textSchema } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import { Random } from '@oxbow/core/testing';
 import { Transform } from 'prosemirror-transform';
 import { TestPostgres } from '../testing/postgres.js';

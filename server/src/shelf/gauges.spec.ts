@@ -1,4 +1,4 @@
-import { textSchema } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import { sittings } from '@oxbow/core/history';
 import { Random } from '@oxbow/core/testing';
 import { Transform } from 'prosemirror-transform';

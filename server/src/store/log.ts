@@ -1,6 +1,7 @@
 import { mapOfJSON } from '@oxbow/core/history';
 import type { Edit, Trace } from '@oxbow/core/history';
-import { textSchema, tokensIn } from '@oxbow/core/content';
+import { tokensIn } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import type { Token } from '@oxbow/core/content';
 import { LRUCache } from 'lru-cache';
 import { Op } from 'sequelize';

@@ -1,6 +1,6 @@
 import { promisify } from 'node:util';
 import { deflate, inflateSync } from 'node:zlib';
-import { blankDocument, textSchema } from '@oxbow/core/content';
+import { blankDocument, textSchema } from '@oxbow/core/kinds/text';
 import {
   appendEdit,
   applyBlockDelta,

@@ -1,4 +1,4 @@
-import { textSchema } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import { Transform } from 'prosemirror-transform';
 import { People } from '../access/people.js';
 import { Rooms } from '../ordering/rooms.js';

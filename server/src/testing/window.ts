@@ -1,5 +1,5 @@
 import type { Accepted, EditsMessage, Joined, WireEdit } from '@oxbow/contract';
-import { textSchema } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import { Writer } from '@oxbow/core/history';
 import type { AcceptedEdit, OwnCause, PendingEdit, SentEdit } from '@oxbow/core/history';
 import { nanoid } from 'nanoid';

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { textSchema as schema } from '@oxbow/core/content';
+import { textSchema as schema } from '@oxbow/core/kinds/text';
 import type { Cause } from '@oxbow/core/history';
 import { Random, build, change, noisyPng } from '@oxbow/core/testing';
 import { Fragment, Slice } from 'prosemirror-model';

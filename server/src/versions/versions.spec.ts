@@ -1,4 +1,4 @@
-import { textSchema } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import { Transform } from 'prosemirror-transform';
 import { ownView } from '../access/view.js';
 import { TestServer } from '../testing/server.js';

@@ -1,6 +1,6 @@
 import { Fragment } from 'prosemirror-model';
 import type { Node } from 'prosemirror-model';
-import { childrenOf, raggedIn, rectangleSteps } from '../../content/index.js';
+import { brokenIn, childrenOf, mendingSteps } from '../../content/index.js';
 import { applySteps } from '../../history/index.js';
 import { repaired } from '../assemble.js';
 import { textIn } from '../union.js';
@@ -125,7 +125,7 @@ export function assembleTogether({ root }: Together, decide: (passage: number) =
   if (!doc) throw new RangeError('a document always stands');
   return applySteps(
     doc,
-    rectangleSteps(raggedIn(doc, -1), (cell) => added.has(cell)),
+    mendingSteps(brokenIn(doc, -1), (cell) => added.has(cell)),
   );
 }
 

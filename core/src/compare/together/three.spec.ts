@@ -1,7 +1,7 @@
 import * as fc from 'fast-check';
 import { diff3Merge } from 'node-diff3';
 import type { Node } from 'prosemirror-model';
-import { isRectangular, plainText, raggedIn } from '../../content/index.js';
+import { isRectangular, plainText, brokenIn } from '../../content/index.js';
 import { FUZZ } from '../../testing/budget.js';
 import { bold, doc, h, italic, li, p, table, td, tr, ul } from '../../testing/build.js';
 import { document, revised } from '../../testing/documents.js';
@@ -94,7 +94,7 @@ describe('comparing three', () => {
         for (const settlement of ['base', 'ours', 'theirs', 'both'] as const) {
           const merged = assembleThree(three, () => settlement);
           merged.check();
-          expect(raggedIn(merged, -1)).toEqual([]);
+          expect(brokenIn(merged, -1)).toEqual([]);
         }
       }),
       { numRuns: 300 * FUZZ },

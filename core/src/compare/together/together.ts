@@ -1,6 +1,6 @@
 import { Fragment, Mark } from 'prosemirror-model';
 import type { Node } from 'prosemirror-model';
-import { childrenOf } from '../../content/index.js';
+import { childrenOf, roleOf } from '../../content/index.js';
 import type { Outlook } from '../align.js';
 import type { TextFlow } from '../flow.js';
 import { flowOf } from '../flow.js';
@@ -248,7 +248,7 @@ function behind(one: Passage, other: Passage): Passage {
 function mayMoveIn(node: Node): boolean {
   if (node.type.spec['tableRole'] === 'row') return false;
   const isSpanned = (cell: Node): boolean => cell.attrs['colspan'] !== 1 || cell.attrs['rowspan'] !== 1;
-  return node.type.name !== 'table' || !node.children.some((row) => row.children.some(isSpanned));
+  return roleOf(node) !== 'table' || !node.children.some((row) => row.children.some(isSpanned));
 }
 
 /** A piece that all have; where several gave it marks, every mark that came stays, every one that went is gone. */

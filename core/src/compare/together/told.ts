@@ -83,7 +83,7 @@ export function linesOf({ root }: Together): Line[] {
       }
     }
   };
-  block(root, 'doc');
+  block(root, '');
   return out;
 }
 

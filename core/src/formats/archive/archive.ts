@@ -1,13 +1,7 @@
 import type { Node } from 'prosemirror-model';
 import { Step } from 'prosemirror-transform';
-import {
-  blankDocument,
-  finished,
-  insertedTokens,
-  isErased,
-  textSchema,
-  tokensOf,
-} from '../../content/index.js';
+import { finished, insertedTokens, isErased, tokensOf } from '../../content/index.js';
+import { blankDocument, textSchema } from '../../kinds/text/index.js';
 import type { Token } from '../../content/index.js';
 import { checkSources, orderBatch } from '../../history/authority.js';
 import type { Source } from '../../history/edit.js';

@@ -1,5 +1,5 @@
 import type { Attrs, Node } from 'prosemirror-model';
-import { textSchema as schema } from '../../content/index.js';
+import { textSchema as schema } from '../../kinds/text/index.js';
 import type { Element } from '../packed/xml.js';
 import { down, elementsOf, within } from '../packed/xml.js';
 import type { ReadPiece } from '../pieces.js';

@@ -1,7 +1,8 @@
 import type { Node } from 'prosemirror-model';
 import type { Moved, Seams, Side, Union } from '../../compare/union.js';
 import { spans } from '../../compare/union.js';
-import { childrenOf, textSchema } from '../../content/index.js';
+import { childrenOf } from '../../content/index.js';
+import { textSchema } from '../../kinds/text/index.js';
 import type { Element } from '../packed/xml.js';
 import { el } from '../packed/xml.js';
 import type { Picture } from '../picture.js';

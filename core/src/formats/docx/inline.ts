@@ -1,6 +1,7 @@
 import type { Mark } from 'prosemirror-model';
-import { LONGEST_CAPTION, canonicalText, isSafeLink, textSchema as schema } from '../../content/index.js';
-import type { ImagePlace } from '../../content/index.js';
+import { canonicalText } from '../../content/index.js';
+import { LONGEST_CAPTION, isSafeLink, textSchema as schema } from '../../kinds/text/index.js';
+import type { ImagePlace } from '../../kinds/text/index.js';
 import type { Element } from '../packed/xml.js';
 import { down, elementsOf, ownText, within } from '../packed/xml.js';
 import { PAGE_WIDTH, usualWidth } from '../looks.js';

@@ -1,5 +1,5 @@
 import type { Mark } from 'prosemirror-model';
-import { textSchema as schema } from '../../content/index.js';
+import { textSchema as schema } from '../../kinds/text/index.js';
 import type { Element } from '../packed/xml.js';
 import { down } from '../packed/xml.js';
 import { sizeOfRatio } from '../looks.js';

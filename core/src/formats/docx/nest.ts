@@ -1,5 +1,6 @@
 import type { Node } from 'prosemirror-model';
-import { childrenOf, textSchema as schema } from '../../content/index.js';
+import { childrenOf } from '../../content/index.js';
+import { textSchema as schema } from '../../kinds/text/index.js';
 import { codeOf, drawBox } from '../pieces.js';
 import type { Level, ParagraphKind } from './sheet.js';
 

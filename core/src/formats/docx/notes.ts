@@ -1,4 +1,4 @@
-import { isNoteId } from '../../content/index.js';
+import { isNoteId } from '../../kinds/text/index.js';
 import type { Element } from '../packed/xml.js';
 import { el, elementsOf } from '../packed/xml.js';
 import { STYLES, WRITTEN } from './names.js';

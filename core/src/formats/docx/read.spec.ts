@@ -1,5 +1,5 @@
 import { doc, check, checks, h, li, link, p, table, td, tr, ul } from '../../testing/build.js';
-import { textSchema as schema } from '../../content/index.js';
+import { textSchema as schema } from '../../kinds/text/index.js';
 import { FormatError } from '../format.js';
 import { pack, unpack } from '../packed/zip.js';
 import type { Reading } from '../reading.js';

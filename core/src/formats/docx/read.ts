@@ -1,4 +1,5 @@
-import { blankDocument, canonicalText, textSchema as schema } from '../../content/index.js';
+import { canonicalText } from '../../content/index.js';
+import { blankDocument, textSchema as schema } from '../../kinds/text/index.js';
 import { FormatError } from '../format.js';
 import type { Element } from '../packed/xml.js';
 import { down, elementsOf, parseXml, textIn } from '../packed/xml.js';

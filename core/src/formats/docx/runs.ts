@@ -1,5 +1,5 @@
 import type { Mark, Node } from 'prosemirror-model';
-import type { ImagePlace } from '../../content/index.js';
+import type { ImagePlace } from '../../kinds/text/index.js';
 import type { Element } from '../packed/xml.js';
 import { el } from '../packed/xml.js';
 import { FONTS, SIZE_RATIOS, usualWidth } from '../looks.js';

@@ -1,5 +1,5 @@
-import { PAGES_FIELD, PAGE_FIELD, USUAL_PAPER, sheetOf } from '../../content/index.js';
-import type { Paper as Sheet } from '../../content/index.js';
+import { PAGES_FIELD, PAGE_FIELD, USUAL_PAPER, sheetOf } from '../../kinds/text/index.js';
+import type { Paper as Sheet } from '../../kinds/text/index.js';
 import type { Element } from '../packed/xml.js';
 import { down, el, elementsOf, ownText, within } from '../packed/xml.js';
 import { isUsual, lies, margin, runningLine } from '../laid-out.js';

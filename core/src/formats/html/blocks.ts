@@ -1,6 +1,6 @@
 import type { Element, RootContent } from 'hast';
 import type { Attrs, Mark, Node } from 'prosemirror-model';
-import { ALIGNMENTS, isNoteId, readPaper, textSchema as schema } from '../../content/index.js';
+import { ALIGNMENTS, isNoteId, readPaper, textSchema as schema } from '../../kinds/text/index.js';
 import type { Images } from '../format.js';
 import { orParagraph, squared } from '../table.js';
 import { DROPPED, HtmlInlineReader, codeBlock, collapsed } from './inline.js';

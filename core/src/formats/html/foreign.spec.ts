@@ -1,5 +1,5 @@
 import type { Node } from 'prosemirror-model';
-import { textSchema as schema } from '../../content/index.js';
+import { textSchema as schema } from '../../kinds/text/index.js';
 import { bold, check, checks, doc, h, li, link, ol, p, table, td, tr, ul } from '../../testing/build.js';
 import { NO_IMAGES } from '../format.js';
 import { readHtml } from './html.js';

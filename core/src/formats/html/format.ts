@@ -1,5 +1,5 @@
 import type { Node } from 'prosemirror-model';
-import { paperOf } from '../../content/index.js';
+import { paperOf } from '../../kinds/text/index.js';
 import { textOfFile, utf8 } from '../bytes.js';
 import { EmbeddedImages, withoutImages } from '../embedded.js';
 import type { FileFormat } from '../format.js';

@@ -1,7 +1,7 @@
 import { fromHtml } from 'hast-util-from-html';
 import { toHtml } from 'hast-util-to-html';
 import type { Node } from 'prosemirror-model';
-import { noteNumbers } from '../../content/index.js';
+import { noteNumbers } from '../../kinds/text/index.js';
 import type { Images } from '../format.js';
 import { tidied } from './foreign.js';
 import { toHast } from './hast.js';

@@ -1,17 +1,17 @@
 import type { Element, Nodes, RootContent } from 'hast';
 import { Fragment } from 'prosemirror-model';
 import type { Attrs, Mark, Node } from 'prosemirror-model';
+import { canonicalText } from '../../content/index.js';
 import {
   IMAGE_PLACES,
   INKS,
   LONGEST_CAPTION,
   SIZES,
   TYPEFACES,
-  canonicalText,
   isNoteId,
   isSafeLink,
   textSchema as schema,
-} from '../../content/index.js';
+} from '../../kinds/text/index.js';
 import type { Images } from '../format.js';
 
 /** Elements whose content is not text for a reader, or could run. */

@@ -1,5 +1,5 @@
-import { PAGES_FIELD, PAGE_FIELD, sheetOf } from '../../content/index.js';
-import type { Paper } from '../../content/index.js';
+import { PAGES_FIELD, PAGE_FIELD, sheetOf } from '../../kinds/text/index.js';
+import type { Paper } from '../../kinds/text/index.js';
 
 /** Where the three parts of a header and a footer stand (CSS Paged Media Level 3, 4.2). */
 const BOXES = {

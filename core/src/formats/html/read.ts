@@ -1,6 +1,6 @@
 import type { Root } from 'hast';
 import type { Node } from 'prosemirror-model';
-import { blankDocument, textSchema as schema } from '../../content/index.js';
+import { blankDocument, textSchema as schema } from '../../kinds/text/index.js';
 import { FormatError } from '../format.js';
 import type { Images } from '../format.js';
 import { HtmlBlockReader } from './blocks.js';

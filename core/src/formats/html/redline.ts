@@ -6,7 +6,7 @@ import type { Comparison } from '../../compare/compare.js';
 import { gistOf } from '../../compare/gist.js';
 import type { Handle, Seams, Union } from '../../compare/union.js';
 import { textIn } from '../../compare/union.js';
-import { noteNumbers, paperOf } from '../../content/index.js';
+import { noteNumbers, paperOf } from '../../kinds/text/index.js';
 import type { Images } from '../format.js';
 import { contentOf, elementOf } from './hast.js';
 import { withNumbers } from './notes.js';

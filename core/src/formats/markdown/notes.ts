@@ -1,7 +1,7 @@
 import type { ElementContent } from 'hast';
 import type { FootnoteDefinition, FootnoteReference, Root } from 'mdast';
 import type { Handler } from 'mdast-util-to-hast';
-import { isNoteId } from '../../content/index.js';
+import { isNoteId } from '../../kinds/text/index.js';
 
 /** Footnotes of a Markdown file (GitHub Flavored Markdown), as signs and blocks that documents know. */
 export class MarkdownNotes {

@@ -1,11 +1,6 @@
 import type { Mark, Node } from 'prosemirror-model';
-import {
-  LONGEST_CAPTION,
-  canonicalText,
-  isNoteId,
-  isSafeLink,
-  textSchema as schema,
-} from '../../content/index.js';
+import { canonicalText } from '../../content/index.js';
+import { LONGEST_CAPTION, isNoteId, isSafeLink, textSchema as schema } from '../../kinds/text/index.js';
 import { Bound } from '../bound.js';
 import { containerOf } from '../container.js';
 import { usualWidth } from '../looks.js';

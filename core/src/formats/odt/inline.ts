@@ -4,7 +4,7 @@ import type { Element } from '../packed/xml.js';
 import { el } from '../packed/xml.js';
 import type { Picture } from '../picture.js';
 import { endingOf } from '../picture.js';
-import type { ImagePlace } from '../../content/index.js';
+import type { ImagePlace } from '../../kinds/text/index.js';
 import { IMAGE_STYLES, PIXELS_PER_INCH } from './names.js';
 import type { OdtNotes } from './notes.js';
 

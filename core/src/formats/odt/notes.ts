@@ -1,4 +1,5 @@
-import { childrenOf, noteNumbers } from '../../content/index.js';
+import { childrenOf } from '../../content/index.js';
+import { noteNumbers } from '../../kinds/text/index.js';
 import type { Node } from 'prosemirror-model';
 import type { Element } from '../packed/xml.js';
 import { el } from '../packed/xml.js';

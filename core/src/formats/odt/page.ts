@@ -1,5 +1,5 @@
-import { PAGES_FIELD, PAGE_FIELD, USUAL_PAPER, sheetOf } from '../../content/index.js';
-import type { ImagePlace, Paper } from '../../content/index.js';
+import { PAGES_FIELD, PAGE_FIELD, USUAL_PAPER, sheetOf } from '../../kinds/text/index.js';
+import type { ImagePlace, Paper } from '../../kinds/text/index.js';
 import { isUsual, lies, margin, runningLine } from '../laid-out.js';
 import type { Element } from '../packed/xml.js';
 import { down, el, elementsOf, ownText } from '../packed/xml.js';

@@ -1,5 +1,5 @@
-import type { Paper } from '../../content/index.js';
-import { INKS, SIZES, TYPEFACES } from '../../content/index.js';
+import type { Paper } from '../../kinds/text/index.js';
+import { INKS, SIZES, TYPEFACES } from '../../kinds/text/index.js';
 import { FONTS, SIZE_RATIOS } from '../looks.js';
 import type { Element } from '../packed/xml.js';
 import { el } from '../packed/xml.js';

@@ -1,6 +1,6 @@
 import * as fc from 'fast-check';
 import { compare } from '../../compare/index.js';
-import { textSchema as schema } from '../../content/index.js';
+import { textSchema as schema } from '../../kinds/text/index.js';
 import { PICTURES, anything } from '../../testing/anything.js';
 import { FUZZ } from '../../testing/budget.js';
 import { doc, footnote, h, li, p, sign, table, td, tr, ul } from '../../testing/build.js';

@@ -1,5 +1,6 @@
 import type { Attrs, Node } from 'prosemirror-model';
-import { childrenOf, textSchema as schema } from '../../content/index.js';
+import { childrenOf } from '../../content/index.js';
+import { textSchema as schema } from '../../kinds/text/index.js';
 import type { Container } from '../container.js';
 import type { ReadPiece } from '../pieces.js';
 import { codeOf, drawBox, stretchesOf, takeBox } from '../pieces.js';

@@ -1,5 +1,6 @@
 import type { Node } from 'prosemirror-model';
-import { blankDocument, canonicalText, plainText, textSchema as schema } from '../../content/index.js';
+import { canonicalText, plainText } from '../../content/index.js';
+import { blankDocument, textSchema as schema } from '../../kinds/text/index.js';
 
 /** A document as plain text, one line a block. */
 export function writeText(doc: Node): string {

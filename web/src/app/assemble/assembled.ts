@@ -7,7 +7,7 @@ import {
   input,
   viewChild,
 } from '@angular/core';
-import { textSchema } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import { Node } from 'prosemirror-model';
 import { draw } from '../reading/draw';
 import type { Sheet } from '../reading/draw';

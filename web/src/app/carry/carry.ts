@@ -20,7 +20,7 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
 import type { Whereabouts } from '@oxbow/contract';
-import { textSchema } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import { Node } from 'prosemirror-model';
 import { debounceTime } from 'rxjs';
 import { ACTS } from '../acting/acts';

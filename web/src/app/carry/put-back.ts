@@ -1,5 +1,5 @@
 import { Injectable, inject } from '@angular/core';
-import { textSchema } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import { Node } from 'prosemirror-model';
 import { firstValueFrom, forkJoin } from 'rxjs';
 import { Api, saidOf } from '../api/api';

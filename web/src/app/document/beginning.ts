@@ -1,5 +1,5 @@
 import type { Joined } from '@oxbow/contract';
-import { textSchema } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import { Writer } from '@oxbow/core/history';
 import { Node } from 'prosemirror-model';
 import { Transform } from 'prosemirror-transform';

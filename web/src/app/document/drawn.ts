@@ -1,5 +1,5 @@
-import { noteNumbers, paperTold } from '@oxbow/core/content';
-import type { Paper } from '@oxbow/core/content';
+import { noteNumbers, paperTold } from '@oxbow/core/kinds/text';
+import type { Paper } from '@oxbow/core/kinds/text';
 import type { Node } from 'prosemirror-model';
 import { drawErasedImage, isErasedImage } from './erased';
 import type { NodeViewConstructor } from 'prosemirror-view';

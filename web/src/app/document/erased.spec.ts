@@ -1,4 +1,5 @@
-import { ERASED_IMAGE, FILLER, textSchema as schema } from '@oxbow/core/content';
+import { ERASED_IMAGE, FILLER } from '@oxbow/core/content';
+import { textSchema as schema } from '@oxbow/core/kinds/text';
 import { Fragment, Slice } from 'prosemirror-model';
 import { EditorState } from 'prosemirror-state';
 import { EditorView } from 'prosemirror-view';

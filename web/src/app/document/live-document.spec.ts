@@ -1,7 +1,7 @@
 import { provideZonelessChangeDetection, signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import type { Accepted, EditsMessage, Joined, WireEdit } from '@oxbow/contract';
-import { textSchema } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import { mapsOf, orderBatch, readSteps } from '@oxbow/core/history';
 import { Store, provideState, provideStore } from '@ngrx/store';
 import type { Node } from 'prosemirror-model';

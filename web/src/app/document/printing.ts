@@ -1,4 +1,4 @@
-import { paperOf } from '@oxbow/core/content';
+import { paperOf } from '@oxbow/core/kinds/text';
 import { pageRule } from '@oxbow/core/formats/about';
 import type { Node } from 'prosemirror-model';
 

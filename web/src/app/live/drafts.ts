@@ -1,6 +1,6 @@
 import { Injectable, inject } from '@angular/core';
 import type { DocumentSummary, EditsMessage, WireEdit } from '@oxbow/contract';
-import { textSchema } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import { Writer } from '@oxbow/core/history';
 import type { AcceptedEdit, SentEdit } from '@oxbow/core/history';
 import { Node } from 'prosemirror-model';

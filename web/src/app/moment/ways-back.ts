@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angu
 import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
 import { sittings } from '@oxbow/core/history';
-import { textSchema } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import { Store } from '@ngrx/store';
 import { Node } from 'prosemirror-model';
 import { firstValueFrom } from 'rxjs';

@@ -16,7 +16,7 @@ import { FormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import type { Person, WireEdit } from '@oxbow/contract';
-import { textSchema } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import { Node } from 'prosemirror-model';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';

@@ -1,5 +1,5 @@
 import type { WireEdit } from '@oxbow/contract';
-import { blankDocument, textSchema } from '@oxbow/core/content';
+import { blankDocument, textSchema } from '@oxbow/core/kinds/text';
 import type { Node } from 'prosemirror-model';
 import { Transform } from 'prosemirror-transform';
 import { framesOf } from './frames';

@@ -1,5 +1,5 @@
 import type { WireEdit } from '@oxbow/contract';
-import { textSchema } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import type { Node } from 'prosemirror-model';
 import { EditorState } from 'prosemirror-state';
 import { Mapping, Step } from 'prosemirror-transform';

@@ -1,7 +1,7 @@
 import { Injectable, computed, inject, linkedSignal, signal, untracked } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { ComparedChange, Moment, Person } from '@oxbow/contract';
-import { textSchema } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import { sectionsOf, toldChange } from '@oxbow/core/compare';
 import { FORMATS } from '@oxbow/core/formats/about';
 import type { RedlineFormat } from '@oxbow/core/formats';

@@ -11,7 +11,7 @@ import {
 } from '@angular/core';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import type { ComparedChange, Person } from '@oxbow/contract';
-import { textSchema } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import type { Section } from '@oxbow/core/compare';
 import { isRename, sectionOf } from '@oxbow/core/compare';
 import { Node } from 'prosemirror-model';

@@ -1,5 +1,5 @@
 import type { ComparedChange, Person } from '@oxbow/contract';
-import { textSchema } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import { Node } from 'prosemirror-model';
 import { shortTime } from '../look/time';
 import { colourOf } from '../look/colours';

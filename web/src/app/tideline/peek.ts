@@ -9,7 +9,8 @@ import {
   viewChild,
 } from '@angular/core';
 import type { Moment } from '@oxbow/contract';
-import { asTold, textSchema } from '@oxbow/core/content';
+import { asTold } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import { LRUCache } from 'lru-cache';
 import { DOMSerializer, Fragment, Node } from 'prosemirror-model';
 import { firstValueFrom } from 'rxjs';

@@ -1,4 +1,5 @@
-import { asTold, textSchema, wordCount } from '@oxbow/core/content';
+import { asTold, wordCount } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import { assemble, compare, gistOf, rowsOf, totalsOf } from '@oxbow/core/compare';
 import type { Comparison } from '@oxbow/core/compare';
 import { FormatError, formatOfFile, handsOf, pictureOf, readFile, writeRedline } from '@oxbow/core/formats';

@@ -1,5 +1,5 @@
-import { ALIGNMENTS, isNoteId, textSchema as schema } from '@oxbow/core/content';
-import type { ImagePlace } from '@oxbow/core/content';
+import { ALIGNMENTS, isNoteId, textSchema as schema } from '@oxbow/core/kinds/text';
+import type { ImagePlace } from '@oxbow/core/kinds/text';
 import { lift, setBlockType, toggleMark, wrapIn } from 'prosemirror-commands';
 import type { Attrs, MarkType, NodeType } from 'prosemirror-model';
 import { liftListItem, wrapInList } from 'prosemirror-schema-list';

@@ -10,7 +10,7 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
-import { textSchema } from '@oxbow/core/content';
+import { textSchema } from '@oxbow/core/kinds/text';
 import { FormatError } from '@oxbow/core/formats/about';
 import { Store } from '@ngrx/store';
 import { TextSelection } from 'prosemirror-state';

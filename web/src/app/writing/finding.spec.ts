@@ -1,6 +1,6 @@
 import { signal } from '@angular/core';
 import type { EditorState } from 'prosemirror-state';
-import { textSchema as schema } from '@oxbow/core/content';
+import { textSchema as schema } from '@oxbow/core/kinds/text';
 import { search } from 'prosemirror-search';
 import { EditorState as State } from 'prosemirror-state';
 import { EditorView } from 'prosemirror-view';

@@ -11,7 +11,7 @@ import { FormControl, FormGroup, ReactiveFormsModule, Validators } from '@angula
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
-import { LONGEST_CAPTION } from '@oxbow/core/content';
+import { LONGEST_CAPTION } from '@oxbow/core/kinds/text';
 import type { Attrs } from 'prosemirror-model';
 import type { EditorView } from 'prosemirror-view';
 import { setAttributes } from './commands';

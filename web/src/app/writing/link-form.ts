@@ -12,7 +12,7 @@ import { FormControl, FormsModule, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
-import { isSafeLink, textSchema as schema } from '@oxbow/core/content';
+import { isSafeLink, textSchema as schema } from '@oxbow/core/kinds/text';
 import type { EditorView } from 'prosemirror-view';
 import { addressIn, stretchOf } from './links';
 import type { Stretch } from './links';

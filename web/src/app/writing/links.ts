@@ -1,4 +1,4 @@
-import { textSchema as schema } from '@oxbow/core/content';
+import { textSchema as schema } from '@oxbow/core/kinds/text';
 import type { ResolvedPos } from 'prosemirror-model';
 import type { EditorState } from 'prosemirror-state';
 

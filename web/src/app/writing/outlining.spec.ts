@@ -1,5 +1,5 @@
 import type { ComparedChange } from '@oxbow/contract';
-import { textSchema as schema } from '@oxbow/core/content';
+import { textSchema as schema } from '@oxbow/core/kinds/text';
 import type { Node } from 'prosemirror-model';
 import { changedIn, sectionsOf, wordsBetween, wordsIn } from './outlining';
 import { STARTERS } from './starters';

@@ -1,6 +1,6 @@
 import { MAT_DIALOG_DATA, MatDialogRef } from '@angular/material/dialog';
-import { USUAL_PAPER, paperOf, textSchema as schema } from '@oxbow/core/content';
-import type { Paper } from '@oxbow/core/content';
+import { USUAL_PAPER, paperOf, textSchema as schema } from '@oxbow/core/kinds/text';
+import type { Paper } from '@oxbow/core/kinds/text';
 import { EditorState } from 'prosemirror-state';
 import { EditorView } from 'prosemirror-view';
 import { meOf } from '../session/testing';

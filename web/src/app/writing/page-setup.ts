@@ -18,8 +18,8 @@ import {
   paperOf,
   sheetOf,
   textSchema as schema,
-} from '@oxbow/core/content';
-import type { Paper, PaperSize } from '@oxbow/core/content';
+} from '@oxbow/core/kinds/text';
+import type { Paper, PaperSize } from '@oxbow/core/kinds/text';
 import type { EditorView } from 'prosemirror-view';
 import { firstValueFrom } from 'rxjs';
 import { setAttributes } from './commands';

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
-import { textSchema as schema } from '@oxbow/core/content';
+import { textSchema as schema } from '@oxbow/core/kinds/text';
 import type { Node } from 'prosemirror-model';
 import { TextSelection } from 'prosemirror-state';
 import type { EditorState } from 'prosemirror-state';

@@ -12,7 +12,7 @@ import { MatDialog } from '@angular/material/dialog';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatTooltipModule } from '@angular/material/tooltip';
-import { INKS, SIZES, TYPEFACES, textSchema as schema } from '@oxbow/core/content';
+import { INKS, SIZES, TYPEFACES, textSchema as schema } from '@oxbow/core/kinds/text';
 import type { Command, EditorState } from 'prosemirror-state';
 import { isInTable } from 'prosemirror-tables';
 import type { EditorView } from 'prosemirror-view';

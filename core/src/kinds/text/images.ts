@@ -1,7 +1,8 @@
-import type { NodeSpec } from 'prosemirror-model';
-import { ERASED_IMAGE } from './erased.js';
-import { check, line, oneOf } from './attributes.js';
-import type { Element } from './attributes.js';
+import type { Node, NodeSpec } from 'prosemirror-model';
+import { ERASED_IMAGE } from '../../content/index.js';
+import type { Traits } from '../../content/index.js';
+import { check, line, oneOf } from '../attributes.js';
+import type { Element } from '../attributes.js';
 
 /** A stored image is named by the SHA-256 of its bytes, in hexadecimal. */
 const IMAGE_HASH = /^[0-9a-f]{64}$/;
@@ -14,10 +15,14 @@ export type ImagePlace = (typeof IMAGE_PLACES)[number];
 export const LONGEST_CAPTION = 500;
 
 /** An image. Its alternative text is for whoever cannot see it; its caption stands below it, for everybody. */
-export const image: NodeSpec = {
+export const image: NodeSpec & Traits = {
   inline: true,
   group: 'inline',
   draggable: true,
+  role: 'picture',
+  identity: 'hash',
+  plain: ({ attrs }: Node) =>
+    attrs['hash'] === ERASED_IMAGE ? '[erased image]' : `[${String(attrs['alt'])}]`,
   erased: { hash: ERASED_IMAGE, alt: '', caption: '' },
   attrs: {
     hash: check(

@@ -3,9 +3,6 @@ import type { Node } from 'prosemirror-model';
 import { marks } from './marks.js';
 import { nodes } from './nodes.js';
 
-/** Kinds of document. One so far; each has a schema that only ever grows. */
-export type Kind = 'text';
-
 /** Names of the node types of the text kind. */
 export type TextNodes = keyof typeof nodes;
 /** Names of the marks of the text kind. */
@@ -20,7 +17,7 @@ export const textSchema = new Schema<TextNodes, TextMarks>({ nodes, marks });
  */
 export const SCHEMA_VERSION = 2;
 
-/** The blank beginning of every document: one empty paragraph. */
+/** The blank beginning of every text document: one empty paragraph. */
 export function blankDocument(): Node {
   return textSchema.node('doc', null, [textSchema.node('paragraph')]);
 }

@@ -1,6 +1,7 @@
 import type { Node, NodeSpec } from 'prosemirror-model';
-import { check } from './attributes.js';
-import type { Element } from './attributes.js';
+import type { Traits } from '../../content/index.js';
+import { check } from '../attributes.js';
+import type { Element } from '../attributes.js';
 
 const NOTE_ID = /^[a-z0-9]{1,24}$/;
 
@@ -15,9 +16,11 @@ const note = check(undefined, 'the name of a footnote, small letters and figures
  * The sign of a footnote in the text. The footnote itself is a block of the same name, by custom at the end of the document; so
  * its letters are text like any other, with their writers and their history.
  */
-export const footnoteMark: NodeSpec = {
+export const footnoteMark: NodeSpec & Traits = {
   inline: true,
   group: 'inline',
+  identity: 'note',
+  plain: () => '[*]',
   attrs: { note },
   parseDOM: [{ tag: 'sup[data-note]', priority: 60, getAttrs: (dom: Element) => named(dom, 'data-note') }],
   toDOM: (node) => ['sup', { 'data-note': String(node.attrs['note']) }],

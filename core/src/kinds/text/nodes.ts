@@ -1,6 +1,8 @@
 import type { AttributeSpec, NodeSpec } from 'prosemirror-model';
-import { check, wholeNumber } from './attributes.js';
-import type { Element } from './attributes.js';
+import { rectangular } from '../../content/index.js';
+import type { Traits } from '../../content/index.js';
+import { check, wholeNumber } from '../attributes.js';
+import type { Element } from '../attributes.js';
 import { image } from './images.js';
 import { footnote, footnoteMark } from './notes.js';
 import { pageSetup } from './paper.js';
@@ -38,11 +40,13 @@ const readWidths = (written: string | null): number[] | null => {
   return written && widths.every((width) => Number.isInteger(width) && width >= 0) ? widths : null;
 };
 
-function cell(tag: 'td' | 'th', role: string): NodeSpec {
+function cell(tag: 'td' | 'th', role: string): NodeSpec & Traits {
   return {
     content: 'block+',
     attrs: cellAttrs,
     tableRole: role,
+    role: 'cell',
+    family: 'cell',
     isolating: true,
     parseDOM: [
       {
@@ -73,6 +77,8 @@ export const nodes = {
   paragraph: {
     content: 'inline*',
     group: 'block',
+    role: 'prose',
+    family: 'prose',
     attrs: { align },
     parseDOM: [{ tag: 'p', getAttrs: (dom: Element) => ({ align: readAlign(dom) }) }],
     toDOM: (node) => ['p', aligned(node.attrs['align']), 0],
@@ -80,6 +86,8 @@ export const nodes = {
   heading: {
     content: 'inline*',
     group: 'block',
+    role: 'heading',
+    family: 'prose',
     defining: true,
     attrs: { level: wholeNumber(1, 1, 6), align },
     parseDOM: [1, 2, 3, 4, 5, 6].map((level) => ({
@@ -91,12 +99,16 @@ export const nodes = {
   bullet_list: {
     content: 'list_item+',
     group: 'block',
+    role: 'list',
+    family: 'list',
     parseDOM: [{ tag: 'ul' }],
     toDOM: () => ['ul', 0],
   },
   ordered_list: {
     content: 'list_item+',
     group: 'block',
+    role: 'list',
+    family: 'list',
     attrs: { start: wholeNumber(1, 0, 1_000_000) },
     parseDOM: [
       { tag: 'ol', getAttrs: (dom: Element) => ({ start: Number(dom.getAttribute('start') ?? 1) || 1 }) },
@@ -107,17 +119,23 @@ export const nodes = {
   check_list: {
     content: 'check_item+',
     group: 'block',
+    role: 'list',
+    family: 'list',
     parseDOM: [{ tag: 'ul[data-checks]', priority: 60 }],
     toDOM: () => ['ul', { 'data-checks': 'true' }, 0],
   },
   list_item: {
     content: 'block+',
+    role: 'item',
+    family: 'item',
     defining: true,
     parseDOM: [{ tag: 'li' }],
     toDOM: () => ['li', 0],
   },
   check_item: {
     content: 'block+',
+    role: 'item',
+    family: 'item',
     defining: true,
     attrs: { checked: { default: false, validate: 'boolean' } },
     parseDOM: [
@@ -157,7 +175,7 @@ export const nodes = {
       ['code', 0],
     ],
   },
-  rule: { group: 'block', parseDOM: [{ tag: 'hr' }], toDOM: () => ['hr'] },
+  rule: { group: 'block', plain: () => '---', parseDOM: [{ tag: 'hr' }], toDOM: () => ['hr'] },
   page_break: {
     group: 'block',
     parseDOM: [{ tag: 'hr[data-page-break]', priority: 60 }],
@@ -169,6 +187,8 @@ export const nodes = {
     content: 'table_row+',
     group: 'block',
     tableRole: 'table',
+    role: 'table',
+    whole: rectangular,
     isolating: true,
     parseDOM: [{ tag: 'table' }],
     toDOM: () => ['table', ['tbody', 0]],
@@ -176,6 +196,7 @@ export const nodes = {
   table_row: {
     content: '(table_cell | table_header)+',
     tableRole: 'row',
+    role: 'row',
     parseDOM: [{ tag: 'tr' }],
     toDOM: () => ['tr', 0],
   },
@@ -188,7 +209,9 @@ export const nodes = {
     inline: true,
     group: 'inline',
     selectable: false,
+    role: 'line',
+    plain: () => '\n',
     parseDOM: [{ tag: 'br' }],
     toDOM: () => ['br'],
   },
-} satisfies Record<string, NodeSpec>;
+} satisfies Record<string, NodeSpec & Traits>;

@@ -1,6 +1,7 @@
 import type { Attrs, Node, NodeSpec } from 'prosemirror-model';
-import { check, oneOf, wholeNumber } from './attributes.js';
-import type { Element } from './attributes.js';
+import type { Traits } from '../../content/index.js';
+import { check, oneOf, wholeNumber } from '../attributes.js';
+import type { Element } from '../attributes.js';
 
 /** Sizes of paper upright, in millimetres. Sources: ISO 216 for A3 to A5, ANSI/ASME Y14.1 for letter; legal is common practice. */
 export const PAPERS = {
@@ -59,8 +60,9 @@ const running = check(
 const margin = (usual: number) => wholeNumber(usual, 0, WIDEST_MARGIN);
 
 /** How the document is laid out on paper; the first one in a document counts, whoever put it there. */
-export const pageSetup: NodeSpec = {
+export const pageSetup: NodeSpec & Traits = {
   group: 'block',
+  formed: true,
   erased: { header: '', footer: '' },
   attrs: {
     size: oneOf(Object.keys(PAPERS), USUAL_PAPER.size),
