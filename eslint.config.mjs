@@ -25,7 +25,7 @@ const parts = Object.keys(arrows);
 
 /** Within a part arrows point one way too: a folder knows only those named before it. */
 const floors = {
-  core: ['bounds', 'content', 'history', 'compare', 'past', 'erasing', 'formats'],
+  core: ['bounds', 'content', 'history', 'compare', 'past', 'erasing', 'kinds', 'formats'],
   server: [
     ...[
       'trouble',
@@ -165,6 +165,24 @@ export default defineConfig(
       'no-restricted-properties': [
         'error',
         { object: 'Math', property: 'random', message: 'core has no randomness' },
+      ],
+    },
+  },
+  {
+    files: ['core/src/{content,history,compare,past,erasing}/**/*.ts'],
+    ignores: ['**/*.spec.ts'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        ...[
+          'BinaryExpression[left.property.name="name"][left.object.property.name="type"][right.type="Literal"]',
+          'MemberExpression[object.property.name="nodes"][property.type="Literal"]',
+          'MemberExpression[object.property.name="nodes"][computed=false]:matches([object.object.name="schema"], [object.object.property.name="schema"])',
+          'CallExpression[callee.property.name="node"][arguments.0.raw=/^[^0-9]/]',
+        ].map((selector) => ({
+          selector,
+          message: 'what does not know the kind of a document goes by the traits of its nodes: docs/kinds.md',
+        })),
       ],
     },
   },

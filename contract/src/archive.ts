@@ -1,7 +1,7 @@
 import type { Static } from '@sinclair/typebox';
 import { Type } from '@sinclair/typebox';
 import { Id, Seq, nullable } from './primitives.js';
-import { Cause, CutCause, Filing, Role } from './shapes.js';
+import { Cause, CutCause, Filing, Kind, Role } from './shapes.js';
 
 /** The last time that a date can have, after ECMA-262, section 21.4.1.1. */
 const LAST_TIME = 8_640_000_000_000_000;
@@ -49,7 +49,7 @@ export const ArchiveAbout = Type.Object(
   {
     archive: Type.Literal(1),
     title: Type.String({ minLength: 1, maxLength: 200 }),
-    kind: Type.Literal('text'),
+    kind: Kind,
     createdAt: Milliseconds,
     edits: Type.Integer({ minimum: 0 }),
     chain: Hex(32),

@@ -109,9 +109,13 @@ export type GaugeBar = Static<typeof GaugeBar>;
 export const CheckOut = Type.Object({ by: nullable(Id), since: nullable(Time) });
 export type CheckOut = Static<typeof CheckOut>;
 
+/** What kind of document it is. */
+export const Kind = Type.Union([Type.Literal('text'), Type.Literal('sheet')]);
+export type Kind = Static<typeof Kind>;
+
 export const DocumentSummary = Type.Object({
   id: Id,
-  kind: Type.Literal('text'),
+  kind: Kind,
   title: Type.String(),
   collection: nullable(Id),
   seq: Seq,

@@ -4,6 +4,7 @@ import { tokensOf } from '../content/index.js';
 import { applySteps, partOf, undo } from '../history/index.js';
 import type { InstanceRange, PlacedRun, Run } from '../history/index.js';
 import { FUZZ } from '../testing/budget.js';
+import { eachKind } from '../testing/hands.js';
 import { Random } from '../testing/random.js';
 import { tokensOfEdits, writeHistory } from '../testing/writers.js';
 import type { Stretch } from './changes.js';
@@ -15,13 +16,14 @@ const units = (node: Node): string =>
     .map((token) => (token.kind === 'unit' ? token.unit : ''))
     .join('');
 
-describe('undoing one change of a comparison', () => {
+eachKind('undoing one change of a comparison', (hand) => {
   it('takes out what it brought, puts back what it removed, and leaves every other letter', () => {
     let [done, conflicts] = [0, 0];
     fc.assert(
       fc.property(fc.integer(), (seed) => {
         const random = new Random(seed);
         const history = writeHistory(random, random.between(8, 24), {
+          hand,
           structure: random.chance(0.5),
           undo: false,
         });
@@ -44,7 +46,7 @@ describe('undoing one change of a comparison', () => {
           ({ diedAt }) => diedAt > earlier && diedAt <= later,
         );
         const part = partOf({ first: earlier + 1, last: later, brought, removed }, () => false);
-        const tokens = tokensOfEdits(history.edits);
+        const tokens = tokensOfEdits(history.edits, hand.kind);
         const outcome = undo(now, history.provenance, part, tokens);
         if (outcome.kind === 'conflict') return void conflicts++;
         const result = outcome.kind === 'steps' ? applySteps(now, outcome.steps) : now;

@@ -12,10 +12,11 @@ import { countWords } from './words.js';
 export function plainText(node: Node): string {
   if (node.isText) return told(node.text ?? '');
   if (node.isTextblock) return inlineText(node);
-  if (node.isLeaf) return leafText(node);
+  const { plain } = traitsOf(node.type);
+  if (node.isLeaf || plain) return plain?.(node) ?? '';
   const parts: string[] = [];
   node.forEach((child) => parts.push(plainText(child)));
-  return parts.join(roleOf(node) === 'row' ? '\t' : '\n');
+  return parts.join(/^(row|record)$/.test(roleOf(node) ?? '') ? '\t' : '\n');
 }
 
 /** Plain text of a text block's inline content. */

@@ -4,9 +4,10 @@ import { AttrStep } from 'prosemirror-transform';
 
 /**
  * What a node is to those who do not know its kind of document: a table that must stay whole, of rows and cells; a list of items; a
- * heading that begins a section; a block of plain text; a break of the line; a picture.
+ * heading that begins a section; a block of plain text; a break of the line; a picture; a record, whose cells name their columns.
  */
-export type Role = 'table' | 'row' | 'cell' | 'list' | 'item' | 'heading' | 'prose' | 'line' | 'picture';
+export type Role =
+  'table' | 'row' | 'cell' | 'list' | 'item' | 'heading' | 'prose' | 'line' | 'picture' | 'record';
 
 /** A node that is not as its kind wants it, and its position in its document. */
 export interface Standing {
@@ -30,8 +31,8 @@ export interface Traits {
   readonly role?: Role;
   /** What it can be another form of: types of one family. Alone in its own, where none is given. */
   readonly family?: string;
-  /** Of a leaf: the plain text that stands for it. Nothing, where this is not given. */
-  readonly plain?: (leaf: Node) => string;
+  /** The plain text that stands for it: of a leaf, which has none else, or instead of what is in it. */
+  readonly plain?: (node: Node) => string;
   /** Of a leaf: the attribute that makes it the one it is; all others are its form. */
   readonly identity?: string;
   /** Of a leaf: whether two of them are one in two forms, whatever their attributes. */

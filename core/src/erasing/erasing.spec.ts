@@ -7,8 +7,9 @@ import { appendEdit, encodeProvenance, provenanceAt, startProvenance, undoEdits 
 import type { Edit, Provenance } from '../history/index.js';
 import { doc, p } from '../testing/build.js';
 import { FUZZ } from '../testing/budget.js';
+import { eachKind } from '../testing/hands.js';
 import { Random } from '../testing/random.js';
-import type { History } from '../testing/writers.js';
+import type { Hand, History } from '../testing/writers.js';
 import { tokensOfEdits, writeHistory } from '../testing/writers.js';
 import { Blanking } from './blanking.js';
 import { Instances } from './instances.js';
@@ -43,8 +44,8 @@ function somePassage(random: Random, { docs, edits, provenance }: History): Inst
 }
 
 /** The letters of a set of instances. Every letter of these histories is written once, so that it tells where it is from. */
-function lettersOf({ edits }: History, set: Instances): Set<string> {
-  const tokens = tokensOfEdits(edits);
+function lettersOf(hand: Hand, { edits }: Pick<History, 'edits'>, set: Instances): Set<string> {
+  const tokens = tokensOfEdits(edits, hand.kind);
   return new Set(
     set.ranges().flatMap(({ seq, offset, length }) =>
       tokens(seq)
@@ -59,14 +60,14 @@ const without = (text: string, letters: ReadonlySet<string>): string =>
 const json = (edits: readonly Edit[]): string =>
   JSON.stringify(edits.map(({ steps }) => steps.map((step) => step.toJSON() as unknown)));
 
-describe('erasing', () => {
+eachKind('erasing', (hand) => {
   it('leaves every moment as long, and every letter but what was erased, wherever that came back', () => {
     fc.assert(
       fc.property(fc.integer(), (seed) => {
         const random = new Random(seed);
-        const history = writeHistory(random, 40, { leaves: true });
+        const history = writeHistory(random, 40, { hand, leaves: true });
         const set = sharing(history.provenance.runs, somePassage(random, history));
-        const letters = lettersOf(history, set);
+        const letters = lettersOf(hand, history, set);
         const after = erased(history, set);
         expect(after.docs.length).toBe(history.docs.length);
         for (const [moment, was] of history.docs.entries()) {
@@ -76,7 +77,7 @@ describe('erasing', () => {
           expect(is.textContent).toBe(without(was.textContent, letters));
           expect(is.childCount).toBe(was.childCount);
         }
-        expect(lettersOf({ ...history, ...after }, set).size).toBeLessThanOrEqual(1);
+        expect(lettersOf(hand, { ...history, ...after }, set).size).toBeLessThanOrEqual(1);
       }),
       { numRuns: 1000 * FUZZ },
     );
@@ -86,14 +87,14 @@ describe('erasing', () => {
     fc.assert(
       fc.property(fc.integer(), (seed) => {
         const random = new Random(seed);
-        const history = writeHistory(random, 30);
+        const history = writeHistory(random, 30, { hand });
         const set = sharing(history.provenance.runs, somePassage(random, history));
         const after = erased(history, set);
         expect(after.provenance.runs.encode()).toEqual(history.provenance.runs.encode());
         expect(after.provenance.hands).toEqual(history.provenance.hands);
         const undone = new Set([random.between(1, 30), random.between(1, 30)]);
         const [was, is] = [history, after].map(({ docs, provenance, edits }) =>
-          undoEdits(docs.at(-1) as Node, provenance, undone, tokensOfEdits(edits)),
+          undoEdits(docs.at(-1) as Node, provenance, undone, tokensOfEdits(edits, hand.kind)),
         );
         expect(is?.kind).toBe(was?.kind);
         if (was?.kind === 'steps' && is?.kind === 'steps') {
@@ -109,7 +110,7 @@ describe('erasing', () => {
     fc.assert(
       fc.property(fc.integer(), (seed) => {
         const random = new Random(seed);
-        const history = writeHistory(random, 30);
+        const history = writeHistory(random, 30, { hand });
         const set = sharing(history.provenance.runs, somePassage(random, history));
         const first = Math.max(1, set.seqs.find((seq) => seq > 0) ?? 1);
         const after = erased(history, set);
@@ -126,18 +127,18 @@ describe('erasing', () => {
     fc.assert(
       fc.property(fc.integer(), (seed) => {
         const random = new Random(seed);
-        const history = writeHistory(random, 30);
+        const history = writeHistory(random, 30, { hand });
         const set = sharing(history.provenance.runs, somePassage(random, history));
-        const letters = lettersOf(history, set);
+        const letters = lettersOf(hand, history, set);
         const other = [...letters].reduce(
           (text, sign, i) => text.replaceAll(sign, String.fromCharCode(0xac00 + i)),
           json(history.edits),
         );
         const steps = JSON.parse(other) as unknown[][];
-        const provenance = startProvenance(0, blankDocument());
-        const docs = [blankDocument()];
+        const provenance = startProvenance(0, hand.kind.blank());
+        const docs = [hand.kind.blank()];
         const edits = history.edits.map((edit, i): Edit => {
-          const told = (steps[i] ?? []).map((step) => Step.fromJSON(schema, step));
+          const told = (steps[i] ?? []).map((step) => Step.fromJSON(hand.kind.schema, step));
           docs.push(appendEdit(provenance, docs.at(-1) as Node, { ...edit, steps: told }));
           return { ...edit, steps: told };
         });
@@ -151,7 +152,7 @@ describe('erasing', () => {
     fc.assert(
       fc.property(fc.integer(), (seed) => {
         const random = new Random(seed);
-        const history = writeHistory(random, 40, { undo: false });
+        const history = writeHistory(random, 40, { hand, undo: false });
         const moments = [10, 25, 40];
         const set = unseenAt(history.provenance.runs, moments);
         const after = erased(history, set);
@@ -164,7 +165,9 @@ describe('erasing', () => {
       { numRuns: 300 * FUZZ },
     );
   });
+});
 
+describe('erasing text', () => {
   const play = (...acts: ((tr: Transform) => void)[]): History => {
     const provenance = startProvenance(0, blankDocument());
     const docs = [blankDocument()];

@@ -3,6 +3,8 @@ import type { Node } from 'prosemirror-model';
 import { Slice } from 'prosemirror-model';
 import { ReplaceStep } from 'prosemirror-transform';
 import { FUZZ } from '../testing/budget.js';
+import { eachKind } from '../testing/hands.js';
+import type { Hand } from '../testing/writers.js';
 import { Random } from '../testing/random.js';
 import type { History } from '../testing/writers.js';
 import { tokensOfEdits, writeHistory } from '../testing/writers.js';
@@ -24,8 +26,8 @@ const boundaryOf = ({ history, first }: From): Boundary =>
   new Boundary(ID, first, history.provenance.runs.at(first));
 
 /** A history that came another way to what one is at a moment, and goes on from there as it does. */
-function another(random: Random, { history, first }: From): From {
-  const before = writeHistory(random, random.between(1, 12));
+function another(hand: Hand, random: Random, { history, first }: From): From {
+  const before = writeHistory(random, random.between(1, 12), { hand });
   const [docs, edits] = [[...before.docs], [...before.edits]];
   const provenance = cloneProvenance(before.provenance);
   const put = (steps: Edit['steps'], sources: readonly Source[], like: Edit | undefined): void => {
@@ -34,7 +36,11 @@ function another(random: Random, { history, first }: From): From {
       ...(like ?? (edits[0] as Edit)),
       seq,
       steps,
-      sources: earnedFrom({ seq, steps, sources: [...sources] }, provenance.runs, tokensOfEdits(edits)),
+      sources: earnedFrom(
+        { seq, steps, sources: [...sources] },
+        provenance.runs,
+        tokensOfEdits(edits, hand.kind),
+      ),
     };
     docs.push(appendEdit(provenance, docs.at(-1) as Node, edit));
     edits.push(edit);
@@ -82,15 +88,15 @@ function provenanceOf(from: From): Provenance {
   return provenance;
 }
 
-describe('a history from a moment on', () => {
+eachKind('a history from a moment on', (hand) => {
   // Non-interference after Goguen and Meseguer (1982): what may not be known makes no difference.
   it('is told alike, whatever was before', () => {
     fc.assert(
       fc.property(fc.integer(), (seed) => {
         const random = new Random(seed);
-        const history = writeHistory(random, 30);
+        const history = writeHistory(random, 30, { hand });
         const one: From = { history, first: random.between(3, 22) };
-        const other = another(new Random(seed + 1), one);
+        const other = another(hand, new Random(seed + 1), one);
         expect(told(other)).toEqual(told(one));
         expect([...provenanceOf(other).runs.all()]).toEqual([...provenanceOf(one).runs.all()]);
       }),
@@ -102,7 +108,7 @@ describe('a history from a moment on', () => {
     fc.assert(
       fc.property(fc.integer(), (seed) => {
         const random = new Random(seed);
-        const history = writeHistory(random, 25, { structure: false });
+        const history = writeHistory(random, 25, { hand, structure: false });
         const from: From = { history, first: random.between(3, 20) };
         const { runs } = provenanceOf(from);
         const present = history.docs.at(-1) as Node;
@@ -127,7 +133,7 @@ describe('a history from a moment on', () => {
     const boundary = new Boundary(
       ID,
       10,
-      startProvenance(0, writeHistory(new Random(1), 1).docs[0] as Node).runs.at(0),
+      startProvenance(0, writeHistory(new Random(1), 1, { hand }).docs[0] as Node).runs.at(0),
     );
     const plain = { kind: 'writing' } as const;
     const cases: [Cause, Cause][] = [

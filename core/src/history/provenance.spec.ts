@@ -1,8 +1,8 @@
 import * as fc from 'fast-check';
 import type { Node } from 'prosemirror-model';
 import { tokensOf } from '../content/index.js';
-import { textSchema } from '../kinds/text/index.js';
 import { FUZZ } from '../testing/budget.js';
+import { eachKind } from '../testing/hands.js';
 import { Random } from '../testing/random.js';
 import { tokensOfEdits, writeHistory } from '../testing/writers.js';
 import type { Run } from './placed.js';
@@ -12,13 +12,13 @@ function characters(doc: Node): string[] {
   return tokensOf(doc.content).flatMap((token) => (token.kind === 'unit' ? [token.unit] : []));
 }
 
-describe('provenance', () => {
+eachKind('provenance', (hand) => {
   it('says rightly who wrote and who removed every character ever written', () => {
     fc.assert(
       fc.property(fc.integer(), (seed) => {
         const random = new Random(seed);
-        const { edits, docs, provenance, wrote } = writeHistory(random, random.between(10, 40));
-        const tokens = tokensOfEdits(edits);
+        const { edits, docs, provenance, wrote } = writeHistory(random, random.between(10, 40), { hand });
+        const tokens = tokensOfEdits(edits, hand.kind);
         const author = (seq: number): string | undefined => edits[seq - 1]?.author;
         const present = docs.map((doc) => new Set(characters(doc)));
         const key = (born: number, run: Run, i: number): string =>
@@ -46,8 +46,8 @@ describe('provenance', () => {
     fc.assert(
       fc.property(fc.integer(), (seed) => {
         const random = new Random(seed);
-        const { edits, docs, provenance } = writeHistory(random, 25);
-        const tokens = tokensOfEdits(edits);
+        const { edits, docs, provenance } = writeHistory(random, 25, { hand });
+        const tokens = tokensOfEdits(edits, hand.kind);
         for (const [moment, doc] of docs.entries()) {
           const there = tokensOf(doc.content);
           const placed = provenance.runs.at(moment);
@@ -65,8 +65,8 @@ describe('provenance', () => {
   });
 
   it('comes back unchanged from its stored form', () => {
-    const { provenance } = writeHistory(new Random(7), 400);
-    const again = decodeProvenance(textSchema, encodeProvenance(provenance));
+    const { provenance } = writeHistory(new Random(7), 400, { hand });
+    const again = decodeProvenance(hand.kind.schema, encodeProvenance(provenance));
     expect([...again.runs.all()]).toEqual([...provenance.runs.all()]);
     expect(again.forms.length).toBe(provenance.forms.length);
     expect(again.runs.between(3, 30)).toEqual(provenance.runs.between(3, 30));

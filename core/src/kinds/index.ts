@@ -1,23 +1,36 @@
+import type { Work } from '../content/index.js';
+import { readDocument } from '../content/index.js';
 import type { Node } from 'prosemirror-model';
 import type { Kind } from './kind.js';
+import { sheet } from './sheet/index.js';
 import { text } from './text/index.js';
 
 export type { Kind } from './kind.js';
 
 /** All kinds of document there are. */
-export const KINDS = [text] as const;
+export const KINDS = [text, sheet] as const;
 
 /** What a kind is called. */
 export type KindName = (typeof KINDS)[number]['name'];
 
-/** The kind with a name. */
-export function kindNamed(name: KindName): Kind<KindName> {
-  return KINDS.find((kind) => kind.name === name) as Kind<KindName>;
+/** The kind with a name. Throws `RangeError` for a name that is none's. */
+export function kindNamed(name: string): Kind<KindName> {
+  return one((kind) => kind.name === name);
 }
 
 /** The kind of a document. Throws `RangeError` for a document of none. */
 export function kindOf(doc: Node): Kind<KindName> {
-  const kind = KINDS.find(({ schema }) => schema === doc.type.schema);
+  return one(({ schema }) => schema === doc.type.schema);
+}
+
+/** The document that JSON tells of: its kind is told by the name of its outermost node. Rests after each block. Throws `RangeError`. */
+export function* readAnyDocument(json: string): Work<Node> {
+  const { type } = JSON.parse(json) as { type?: unknown };
+  return yield* readDocument(one(({ schema }) => schema.topNodeType.name === type).schema, json);
+}
+
+function one(is: (kind: Kind<KindName>) => boolean): Kind<KindName> {
+  const kind = KINDS.find(is);
   if (!kind) throw new RangeError('a document of no kind that is known');
   return kind;
 }

@@ -2,6 +2,7 @@ import * as fc from 'fast-check';
 import type { Node } from 'prosemirror-model';
 import type { Trace } from '../history/index.js';
 import { FUZZ } from '../testing/budget.js';
+import { eachKind } from '../testing/hands.js';
 import type { Past } from '../testing/pasts.js';
 import { blockTexts, writePast } from '../testing/pasts.js';
 import { Random } from '../testing/random.js';
@@ -65,14 +66,14 @@ function byBruteForce(past: Past, after: number, upTo: number) {
   return people;
 }
 
-describe('contributors', () => {
+eachKind('contributors', (hand) => {
   it('are credited with what full copies of every state say, for any range', () => {
     fc.assert(
       fc.property(fc.integer(), fc.nat(40), fc.nat(40), (seed, one, other) => {
         let next = 0x4e00;
         const wrote = (random: Random, length: number): string =>
           Array.from({ length }, () => (random.chance(0.3) ? SPACED : String.fromCharCode(next++))).join('');
-        const past = writePast(new Random(seed), 40, { gap, text: wrote });
+        const past = writePast(new Random(seed), 40, { hand, gap, text: wrote });
         const [after, upTo] = [Math.min(one, other), Math.max(one, other)];
         const traces = tracesOf(past).filter(({ seq }) => seq > after && seq <= upTo);
         const truth = byBruteForce(past, after, upTo);
@@ -92,7 +93,7 @@ describe('contributors', () => {
   it('are counted sittings and time from gaps, as a loop over their edits does', () => {
     fc.assert(
       fc.property(fc.integer(), (seed) => {
-        const past = writePast(new Random(seed), 30, { gap });
+        const past = writePast(new Random(seed), 30, { hand, gap });
         const traces = tracesOf(past);
         for (const person of contributions(past.tape, past.makers, traces, 0, 30)) {
           const own = traces.filter(({ author }) => author === person.author).map(({ at }) => at);
@@ -110,7 +111,7 @@ describe('contributors', () => {
   });
 
   it('have their words by day add up to what they wrote', () => {
-    const past = writePast(new Random(11), 80, { gap });
+    const past = writePast(new Random(11), 80, { hand, gap });
     const written = new Map<string, number>();
     for (const { words } of wordsByDay(past.tape, past.makers, 0, 80, (at) =>
       new Date(at).toISOString().slice(0, 10),
@@ -121,11 +122,11 @@ describe('contributors', () => {
   });
 });
 
-describe('the ledger', () => {
+eachKind('the ledger', (hand) => {
   it('says for every character who put it there and who wrote it', () => {
     fc.assert(
       fc.property(fc.integer(), fc.boolean(), (seed, undo) => {
-        const past = writePast(new Random(seed), 40, { gap, undo });
+        const past = writePast(new Random(seed), 40, { hand, gap, undo });
         const doc = past.docs.at(-1) as Node;
         const entries = ledgerOf(doc, past.provenance.runs.at(), past.makers);
         const bornAt = new Map<string, number>();

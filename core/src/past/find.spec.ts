@@ -2,6 +2,7 @@ import * as fc from 'fast-check';
 import type { Node } from 'prosemirror-model';
 import { finished } from '../content/index.js';
 import { FUZZ } from '../testing/budget.js';
+import { eachKind } from '../testing/hands.js';
 import type { Past } from '../testing/pasts.js';
 import { blockTexts, writePast } from '../testing/pasts.js';
 import { Random } from '../testing/random.js';
@@ -28,7 +29,7 @@ function count(doc: Node, phrase: readonly string[]): number {
 function phrases({ docs }: Past, random: Random): string[][] {
   const out: string[][] = [['nowhere']];
   for (let i = 0; i < 6; i++) {
-    const words = foldedWords(random.pick(blockTexts(random.pick(docs))));
+    const words = foldedWords(random.pick(['', ...blockTexts(random.pick(docs))]));
     const start = random.between(0, Math.max(0, words.length - 1));
     const phrase = words.slice(start, start + random.between(1, 3));
     if (phrase.length > 0) out.push(phrase);
@@ -36,12 +37,12 @@ function phrases({ docs }: Past, random: Random): string[][] {
   return out;
 }
 
-describe('finding words in time', () => {
+eachKind('finding words in time', (hand) => {
   it('gives, for every moment, as many appearances as the text then holds', () => {
     fc.assert(
       fc.property(fc.integer(), (seed) => {
         const random = new Random(seed);
-        const past = writePast(random, 40, { text });
+        const past = writePast(random, 40, { hand, text });
         for (const phrase of phrases(past, random)) {
           const rare = random.between(0, phrase.length - 1);
           const found = finished(appearancesOf(past.tape, phrase, phrase.indexOf(phrase[rare] ?? '')));
@@ -62,7 +63,7 @@ describe('finding words in time', () => {
     fc.assert(
       fc.property(fc.integer(), (seed) => {
         const random = new Random(seed);
-        const past = writePast(random, 40, { text });
+        const past = writePast(random, 40, { hand, text });
         const chunk = (seq: number): number => Math.ceil(seq / 8);
         const begun = new Map<number, Set<string>>();
         for (let last = 0; last <= 40; last += 8)
@@ -79,7 +80,9 @@ describe('finding words in time', () => {
       { numRuns: 300 * FUZZ },
     );
   });
+});
 
+describe('words found in time', () => {
   it('tells the words round an appearance, and joins appearances into the times something was there', () => {
     const past = writePast(new Random(3), 60, {
       text: (random) => random.pick(['mill ', 'tide ', 'wheel ']),

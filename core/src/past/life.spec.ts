@@ -1,6 +1,7 @@
 import * as fc from 'fast-check';
 import type { Node } from 'prosemirror-model';
 import { FUZZ } from '../testing/budget.js';
+import { eachKind } from '../testing/hands.js';
 import type { Past } from '../testing/pasts.js';
 import { blockTexts, writePast } from '../testing/pasts.js';
 import { Random } from '../testing/random.js';
@@ -70,10 +71,10 @@ function blocksAt({ tape, docs }: Past, moment: number): { atom: number; text: s
   return out;
 }
 
-describe('the text at a position', () => {
+eachKind('the text at a position', (hand) => {
   it('is that of the block that a caret there is in, and none in an empty block', () => {
     for (let seed = 1; seed <= 40; seed++) {
-      const { tape, docs } = writePast(new Random(seed), 30);
+      const { tape, docs } = writePast(new Random(seed), 30, { hand });
       const doc = docs.at(-1) as Node;
       doc.descendants((block, position) => {
         if (!block.isTextblock) return true;
@@ -88,11 +89,11 @@ describe('the text at a position', () => {
   });
 });
 
-describe('the life of a passage', () => {
+eachKind('the life of a passage', (hand) => {
   it('is what following its characters through full copies of every state gives, from any moment', () => {
     fc.assert(
       fc.property(fc.integer(), fc.double({ min: 0, max: 1, noNaN: true }), (seed, share) => {
-        const past = writePast(new Random(seed), 45);
+        const past = writePast(new Random(seed), 45, { hand });
         const moment = Math.round(share * (past.docs.length - 1));
         for (const { atom, text } of blocksAt(past, moment))
           expect(seen(lifeOf(past.tape, atom, moment))).toEqual(byBruteForce(past, moment, text));
@@ -100,7 +101,9 @@ describe('the life of a passage', () => {
       { numRuns: 300 * FUZZ },
     );
   });
+});
 
+describe('the turns of a passage', () => {
   it('names its turns: each is what the states before and after it show', () => {
     const turns = new Set<string>();
     for (let seed = 1; seed <= 60; seed++) {

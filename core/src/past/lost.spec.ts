@@ -1,13 +1,14 @@
 import * as fc from 'fast-check';
 import type { Node } from 'prosemirror-model';
 import { FUZZ } from '../testing/budget.js';
+import { eachKind } from '../testing/hands.js';
 import { blockTexts, writePast } from '../testing/pasts.js';
 import { Random } from '../testing/random.js';
 import { lossesBy } from './lost.js';
 
 const SPACED = '\u3000';
 
-describe('losses', () => {
+eachKind('losses', (hand) => {
   it('are the words that some edits took out and that are not back, by who wrote them', () => {
     fc.assert(
       fc.property(fc.integer(), fc.nat(30), fc.nat(10), (seed, start, length) => {
@@ -16,7 +17,7 @@ describe('losses', () => {
           Array.from({ length: count }, () =>
             random.chance(0.3) ? SPACED : String.fromCharCode(next++),
           ).join('');
-        const past = writePast(new Random(seed), 40, { text });
+        const past = writePast(new Random(seed), 40, { hand, text });
         const seqs = new Set(Array.from({ length }, (_, i) => start + i + 1).filter((seq) => seq <= 40));
         const present = new Set((past.docs.at(-1) as Node).textContent);
         const writer = new Map<string, string>();

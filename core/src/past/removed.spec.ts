@@ -2,6 +2,7 @@ import * as fc from 'fast-check';
 import type { Node } from 'prosemirror-model';
 import { plainText } from '../content/index.js';
 import { FUZZ } from '../testing/budget.js';
+import { eachKind } from '../testing/hands.js';
 import type { Past } from '../testing/pasts.js';
 import { blockTexts, writePast } from '../testing/pasts.js';
 import { Random } from '../testing/random.js';
@@ -58,11 +59,11 @@ function byBruteForce(past: Past): { text: string; by: string; first: number; la
   return out;
 }
 
-describe('removed passages', () => {
+eachKind('removed passages', (hand) => {
   it('are what full copies of every state say: gathered, dated and credited alike', () => {
     fc.assert(
       fc.property(fc.integer(), (seed) => {
-        const past = writePast(new Random(seed), 50, { undo: false, gap });
+        const past = writePast(new Random(seed), 50, { hand, undo: false, gap });
         const found = removedPassages(past.tape, past.makers, '', 1);
         const plain = found.map(({ text, by, first, last }) => ({ text, by, first, last }));
         const key = ({ first, text }: { first: number; text: string }): string => `${first} ${text}`;
@@ -77,7 +78,7 @@ describe('removed passages', () => {
   it('hold every character that is gone exactly once, and none that moved, came back or never left', () => {
     fc.assert(
       fc.property(fc.integer(), (seed) => {
-        const past = writePast(new Random(seed), 50, { gap });
+        const past = writePast(new Random(seed), 50, { hand, gap });
         const found = removedPassages(past.tape, past.makers, plainText(past.docs.at(-1) as Node), 1);
         const gone = deaths(past);
         expect([...letters(found.map(({ text }) => text).join(''))].sort()).toEqual([...gone.keys()].sort());
@@ -97,7 +98,7 @@ describe('removed passages', () => {
   });
 
   it('are listed newest first, few words left out', () => {
-    const past = writePast(new Random(7), 120, { gap });
+    const past = writePast(new Random(7), 120, { hand, gap });
     const all = removedPassages(past.tape, past.makers, '', 1);
     const some = removedPassages(past.tape, past.makers, '');
     expect(some.length).toBeLessThan(all.length);
@@ -107,7 +108,7 @@ describe('removed passages', () => {
   });
 
   it('leave out what stands in the document word for word', () => {
-    const past = writePast(new Random(7), 120, { gap });
+    const past = writePast(new Random(7), 120, { hand, gap });
     const [first, ...rest] = removedPassages(past.tape, past.makers, '', 1);
     const without = removedPassages(past.tape, past.makers, `Before ${first?.text ?? ''} after`, 1);
     expect(without.length).toBe(rest.length);

@@ -1,15 +1,16 @@
 import * as fc from 'fast-check';
 import type { Node } from 'prosemirror-model';
 import { FUZZ } from '../testing/budget.js';
+import { eachKind } from '../testing/hands.js';
 import { blockTexts, writePast } from '../testing/pasts.js';
 import { Random } from '../testing/random.js';
 import { textsWithout } from './without.js';
 
-describe('a place before some edits, now, and without them', () => {
+eachKind('a place before some edits, now, and without them', (hand) => {
   it('holds the characters that full copies of the states say, over the whole document', () => {
     fc.assert(
       fc.property(fc.integer(), fc.integer({ min: 1, max: 30 }), fc.nat(4), (seed, first, more) => {
-        const past = writePast(new Random(seed), 30, { undo: false });
+        const past = writePast(new Random(seed), 30, { hand, undo: false });
         const undone = new Set(
           Array.from({ length: more + 1 }, (_, i) => first + i).filter((seq) => seq <= 30),
         );

@@ -1,5 +1,4 @@
 import type { Node } from 'prosemirror-model';
-import { blankDocument } from '../kinds/text/index.js';
 import type { Makers } from '../past/index.js';
 import { Letters, Tape } from '../past/index.js';
 import type { Random } from './random.js';
@@ -16,7 +15,7 @@ export interface Past extends History {
 /** Writes a random history of `length` edits, with what is needed to look back at it. */
 export function writePast(random: Random, length: number, mix: Mix = {}): Past {
   const history = writeHistory(random, length, mix);
-  const letters = Letters.starting(blankDocument());
+  const letters = Letters.starting(history.docs[0] as Node);
   for (const { steps } of history.edits) letters.append(steps);
   const makers: Makers = (seq) => {
     const edit = history.edits[seq - 1];

@@ -2,7 +2,8 @@ import type { Node, NodeType } from 'prosemirror-model';
 import { Fragment, Slice } from 'prosemirror-model';
 import { Transform, canJoin, canSplit, findWrapping, liftTarget } from 'prosemirror-transform';
 import { insertedTokens, tokensOf } from '../content/index.js';
-import { SCHEMA_VERSION, blankDocument, textSchema as schema } from '../kinds/text/index.js';
+import type { Kind } from '../kinds/index.js';
+import { text, textSchema as schema } from '../kinds/text/index.js';
 import type { Token } from '../content/index.js';
 import type { Edit, Proposal, Provenance } from '../history/index.js';
 import {
@@ -29,7 +30,25 @@ export interface History {
   readonly spent: ReadonlySet<number>;
 }
 
+/** How documents of a kind are written by people who do anything. */
+export interface Hand {
+  readonly kind: Kind;
+  /**
+   * One random act of writing. `fresh` gives letters that were never used; with `structure` blocks are made, moved and taken away too,
+   * with `leaves` what stands in the text and is no letter.
+   */
+  readonly act: (
+    random: Random,
+    doc: Node,
+    fresh: (count: number) => string,
+    structure: boolean,
+    leaves?: boolean,
+  ) => Transform;
+}
+
 export interface Mix {
+  /** Who writes: text, unless it is said. */
+  readonly hand?: Hand;
   readonly authors?: readonly string[];
   readonly structure?: boolean;
   readonly undo?: boolean;
@@ -42,11 +61,13 @@ export interface Mix {
   readonly gap?: (random: Random) => number;
 }
 
+/** Who writes, where nobody is named. */
 const AUTHORS = ['ines', 'tobias', 'mairead'];
 
 /** Writes a random history of `length` edits by several authors, some from a stale base. */
 export function writeHistory(random: Random, length: number, mix: Mix = {}): History {
   const {
+    hand = TEXT_HAND,
     authors = AUTHORS,
     structure = true,
     undo = true,
@@ -55,7 +76,8 @@ export function writeHistory(random: Random, length: number, mix: Mix = {}): His
     gap = () => 1000,
   } = mix;
   let clock = 0;
-  const blank = blankDocument();
+  const { kind } = hand;
+  const blank = kind.blank();
   const edits: Edit[] = [];
   const docs = [blank];
   const provenances = [startProvenance(0, blank)];
@@ -80,8 +102,8 @@ export function writeHistory(random: Random, length: number, mix: Mix = {}): His
     const doc = docs[base] as Node;
     const undoing = undo && lag === 0 && edits.length > 2 && random.chance(0.12);
     const proposal = undoing
-      ? undoSome(random, doc, provenances[base] as Provenance, edits, spent)
-      : { steps: change(random, doc, (n) => fresh(author, n), structure, leaves).steps, sources: [] };
+      ? undoSome(random, doc, provenances[base] as Provenance, edits, spent, kind)
+      : { steps: hand.act(random, doc, (n) => fresh(author, n), structure, leaves).steps, sources: [] };
     if (!proposal) {
       conflicts++;
       continue;
@@ -98,9 +120,13 @@ export function writeHistory(random: Random, length: number, mix: Mix = {}): His
       writtenAt: clock,
       client: author,
       counter: seq,
-      schema: SCHEMA_VERSION,
+      schema: kind.version,
       steps: verdict.steps,
-      sources: earnedFrom({ seq, ...verdict }, (provenances.at(-1) as Provenance).runs, tokensOfEdits(edits)),
+      sources: earnedFrom(
+        { seq, ...verdict },
+        (provenances.at(-1) as Provenance).runs,
+        tokensOfEdits(edits, kind),
+      ),
       cause: { kind: 'writing' },
     };
     const provenance = cloneProvenance(provenances.at(-1) as Provenance);
@@ -113,9 +139,11 @@ export function writeHistory(random: Random, length: number, mix: Mix = {}): His
 }
 
 /** What every edit inserted, the blank beginning included, as `undoEdits` asks for it. */
-export function tokensOfEdits(edits: readonly Edit[]): (seq: number) => readonly Token[] {
-  return (seq) =>
-    seq === 0 ? tokensOf(blankDocument().content) : insertedTokens((edits[seq - 1] as Edit).steps);
+export function tokensOfEdits(
+  edits: readonly Edit[],
+  { blank }: Kind = text,
+): (seq: number) => readonly Token[] {
+  return (seq) => (seq === 0 ? tokensOf(blank().content) : insertedTokens((edits[seq - 1] as Edit).steps));
 }
 
 /** Undoes one or two edits that were not undone before: what is undone twice comes back twice. */
@@ -125,11 +153,12 @@ function undoSome(
   provenance: Provenance,
   edits: readonly Edit[],
   spent: Set<number>,
+  kind: Kind,
 ): Proposal | null {
   const picked = Array.from({ length: random.between(1, 2) }, () => random.between(1, edits.length));
   const undone = new Set(picked.filter((seq) => !spent.has(seq)));
   for (const seq of undone) spent.add(seq);
-  const undo = undoEdits(doc, provenance, undone, tokensOfEdits(edits));
+  const undo = undoEdits(doc, provenance, undone, tokensOfEdits(edits, kind));
   return undo.kind === 'conflict' ? null : undo.kind === 'nothing' ? { steps: [], sources: [] } : undo;
 }
 
@@ -276,3 +305,6 @@ const STRUCTURE_ACTS: Act[] = [
   row,
 ];
 const LEAF_ACTS: Act[] = [note, note, setUp];
+
+/** Writes text. */
+export const TEXT_HAND: Hand = { kind: text, act: change };

@@ -2,6 +2,7 @@ import type { ArchiveAbout, ArchivedEdit, Filing } from '@oxbow/contract';
 import { FormatError, chainOf } from '@oxbow/core/formats';
 import type { SealedEdit } from '@oxbow/core/formats';
 import type { Cause, Source } from '@oxbow/core/history';
+import { kindNamed } from '@oxbow/core/kinds';
 import { nanoid } from 'nanoid';
 import type { Claims } from '../access/claims.js';
 import type { People, Signed } from '../access/people.js';
@@ -123,7 +124,7 @@ export class Archives {
     return {
       archive: 1,
       title: document.title,
-      kind: 'text',
+      kind: kindNamed(document.kind).name,
       createdAt: Number(document.createdAt),
       edits: log.length,
       chain: chainOf(log.map(({ digest }) => digest)),

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { readFile, stat } from 'node:fs/promises';
 import { unvouchedIn } from '@oxbow/core/formats';
 import { applySteps } from '@oxbow/core/history';
-import { blankDocument } from '@oxbow/core/kinds/text';
+import { kindNamed } from '@oxbow/core/kinds';
 import { People } from '../access/people.js';
 import { wholeArchive } from '../formats/file-task.js';
 import { openDatabase } from '../store/database.js';
@@ -58,7 +58,8 @@ async function verifyDocument(
   const faults: string[] = [];
   if (rows.length !== document.seq) faults.push(`the log has ${rows.length} edits, not ${document.seq}`);
   const cut = new Map(versions.map(({ seq, number }) => [seq, number]));
-  let doc = blankDocument();
+  const { schema, blank } = kindNamed(document.kind);
+  let doc = blank();
   for (const [i, row] of rows.entries()) {
     const seal = seals[i];
     if (row.seq !== i + 1) faults.push(`edit ${row.seq} stands where ${i + 1} should`);
@@ -66,7 +67,7 @@ async function verifyDocument(
       faults.push(`edit ${row.seq} is not what was sealed`);
     if (unvouched.has(row.seq)) faults.push(`edit ${row.seq} was changed, and no erasure vouches for it`);
     try {
-      doc = applySteps(doc, parseSteps(row.steps));
+      doc = applySteps(doc, parseSteps(schema, row.steps));
     } catch (error) {
       faults.push(
         `edit ${row.seq} does not apply: ${error instanceof Error ? error.message : String(error)}`,

@@ -1,5 +1,5 @@
 import { asTold, plainText } from '@oxbow/core/content';
-import { textSchema } from '@oxbow/core/kinds/text';
+import { readAnyDocument } from '@oxbow/core/kinds';
 import {
   assemble,
   assembleThree,
@@ -39,6 +39,7 @@ import type {
 import { handsOf, writeRedline } from '@oxbow/core/formats';
 import type { Credited, RedlineFormat } from '@oxbow/core/formats';
 import type { Inserted } from '@oxbow/core/history';
+import { finished } from '@oxbow/core/content';
 import { Node } from 'prosemirror-model';
 import type { About } from '../formats/file-task.js';
 import { giveWay } from '../threads/give-way.js';
@@ -198,7 +199,7 @@ export default function run(task: Task): Done {
 }
 
 function read(json: string): Node {
-  return Node.fromJSON(textSchema, JSON.parse(json));
+  return finished(readAnyDocument(json));
 }
 
 function jsonOf(doc: Node): string {

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { LRUCache } from 'lru-cache';
-import { readDocument, tellDocument, tellJson } from '@oxbow/core/content';
-import { textSchema } from '@oxbow/core/kinds/text';
+import { tellDocument, tellJson } from '@oxbow/core/content';
+import { readAnyDocument } from '@oxbow/core/kinds';
 import type { Change, Credit, Settlement, Take } from '@oxbow/core/compare';
 import type { Node } from 'prosemirror-model';
 import { Step } from 'prosemirror-transform';
@@ -102,7 +102,10 @@ export class Comparisons {
       ),
     } as const;
     const turned = await this.run(task, (done) => done.turned);
-    return { sources: turned.sources, steps: turned.steps.map((step) => Step.fromJSON(textSchema, step)) };
+    return {
+      sources: turned.sources,
+      steps: turned.steps.map((step) => Step.fromJSON(now.type.schema, step)),
+    };
   }
 
   /** What two documents made of one they began as, put together. Of a conflict that is not settled, `theirs` is taken. */
@@ -165,5 +168,5 @@ function jsonOf(doc: Node): Promise<string> {
 }
 
 function nodeOf(json: string): Promise<Node> {
-  return new Slices().through(readDocument(textSchema, json));
+  return new Slices().through(readAnyDocument(json));
 }

@@ -1,5 +1,6 @@
 import type { DocumentPatch, Version } from '@oxbow/contract';
 import type { Cause } from '@oxbow/core/history';
+import type { KindName } from '@oxbow/core/kinds';
 import { nanoid } from 'nanoid';
 import type { People, Signed } from '../access/people.js';
 import type { Rooms } from '../ordering/rooms.js';
@@ -23,12 +24,18 @@ export class Documents {
   ) {}
 
   /** Makes a document, whose first version is the blank beginning. Throws 422 for a collection that is not to be put into. */
-  async create(person: Signed, title: string, collection: string | null, at = Date.now()): Promise<View> {
+  async create(
+    person: Signed,
+    title: string,
+    collection: string | null,
+    at = Date.now(),
+    kind: KindName = 'text',
+  ): Promise<View> {
     const { documents, shares } = this.database.models;
     if (collection) await this.collections.checkFillable(collection, person);
     const row = {
       id: nanoid(12),
-      kind: 'text',
+      kind,
       title: title.trim(),
       collection,
       seq: 0,

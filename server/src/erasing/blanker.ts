@@ -80,7 +80,7 @@ export class Blanker {
       const rows = await this.rooms.moments.log.between(document, from, Math.min(from + PAGE, upTo));
       const slices = new Slices(false);
       for (const row of rows) {
-        const edit = parseEdit(row, String);
+        const edit = parseEdit(blanking.doc.type.schema, row, String);
         for (const step of edit.steps) cost += replayCost(blanking.doc, step);
         const blanked = await slices.through(blanking.take(edit));
         const isOther =

@@ -1,5 +1,5 @@
 import { isErased, sameContent } from '@oxbow/core/content';
-import { textSchema } from '@oxbow/core/kinds/text';
+import type { Kind } from '@oxbow/core/kinds';
 import { Instances, carried, sharing } from '@oxbow/core/erasing';
 import type { CopiedRange } from '@oxbow/core/erasing';
 import { mapOfJSON } from '@oxbow/core/history';
@@ -70,7 +70,7 @@ export class Copies {
     const slices = new Slices(false);
     const out: Copy[] = [];
     for (const row of rows) {
-      const starts = startsOf(row.steps);
+      const starts = startsOf(await this.rooms.moments.kindOf(row.document), row.steps);
       for (const source of JSON.parse(row.quoted ?? row.sources ?? '[]') as Source[]) {
         const other = source.of ? keys.get(source.of.document) : row.document;
         if (other === undefined) continue;
@@ -129,11 +129,11 @@ function join(
 }
 
 /** How many tokens come before each step's in all that an edit inserts. */
-function startsOf(steps: string): number[] {
+function startsOf({ schema }: Kind, steps: string): number[] {
   let sum = 0;
   return (JSON.parse(steps) as unknown[]).map((step) => {
     const start = sum;
-    mapOfJSON(textSchema, step).forEach((_oldStart, _oldEnd, from, to) => (sum += to - from));
+    mapOfJSON(schema, step).forEach((_oldStart, _oldEnd, from, to) => (sum += to - from));
     return start;
   });
 }

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
-import { plainText } from '@oxbow/core/content';
-import { textSchema } from '@oxbow/core/kinds/text';
+import { finished, plainText } from '@oxbow/core/content';
+import { readAnyDocument } from '@oxbow/core/kinds';
 import { ArchiveAbout, ArchivedEdit, Invalid, check } from '@oxbow/contract';
 import {
   FormatError,
@@ -17,7 +17,7 @@ import {
 import type { Format, ReadFormat, Reading, SealedEdit } from '@oxbow/core/formats';
 import PostalMime from 'postal-mime';
 import type { Address } from 'postal-mime';
-import { Node } from 'prosemirror-model';
+import type { Node } from 'prosemirror-model';
 import { giveWay } from '../threads/give-way.js';
 
 /** A file: what it holds, or where it lies until it is read. */
@@ -110,7 +110,7 @@ export default async function run(task: Task): Promise<Done> {
     if (task.kind === 'unarchive') return { archive: wholeArchive(bytesOf(task.given)) };
     if (task.kind === 'letter') return { letter: await readLetter(task.bytes) };
     if (task.kind === 'write') {
-      const doc = Node.fromJSON(textSchema, JSON.parse(task.doc));
+      const doc = finished(readAnyDocument(task.doc));
       return { written: writeFile(task.format, doc, optionsOf(task.about)) };
     }
     const { doc, before, ...rest } = readFile(task.format, bytesOf(task.given));

@@ -1,5 +1,5 @@
-import { readDocument, tellDocument } from '@oxbow/core/content';
-import { textSchema } from '@oxbow/core/kinds/text';
+import { tellDocument } from '@oxbow/core/content';
+import { readAnyDocument } from '@oxbow/core/kinds';
 import { FormatError, formatOfFile } from '@oxbow/core/formats';
 import type { Format, Reading, SealedEdit } from '@oxbow/core/formats';
 import type { Node } from 'prosemirror-model';
@@ -31,7 +31,7 @@ export class Files {
     if (!('read' in done)) throw new FormatError('This file cannot be read.');
     const { doc, before, ...rest } = done.read;
     const slices = new Slices();
-    const parsed = (json: string): Promise<Node> => slices.through(readDocument(textSchema, json));
+    const parsed = (json: string): Promise<Node> => slices.through(readAnyDocument(json));
     return { ...rest, doc: await parsed(doc), before: before === null ? null : await parsed(before) };
   }
 

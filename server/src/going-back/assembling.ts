@@ -1,5 +1,6 @@
 import type { AsideInput, AssembledFileInput, AssemblyInput, Outcome } from '@oxbow/contract';
 import type { Cause } from '@oxbow/core/history';
+import { kindOf } from '@oxbow/core/kinds';
 import type { Node } from 'prosemirror-model';
 import type { Signed } from '../access/people.js';
 import type { Images } from '../store/images.js';
@@ -56,7 +57,13 @@ export class Assembling {
       { doc: base.doc, seq: base.seq, document: document.id },
       { doc: earlier, seq: cause.earlier, document: other.id },
     ];
-    const row = await this.documents.create(person, input.title, input.collection ?? null);
+    const row = await this.documents.create(
+      person,
+      input.title,
+      input.collection ?? null,
+      Date.now(),
+      kindOf(target).name,
+    );
     for (const source of new Set([document.key, other.key])) await this.images.lend(source, row.key, target);
     await this.becoming.become(row, person, cause, async () => ({ target, from }));
     return row;

@@ -1,4 +1,3 @@
-import { textSchema } from '@oxbow/core/kinds/text';
 import { readSteps } from '@oxbow/core/history';
 import type { Node } from 'prosemirror-model';
 import { ReplaceStep } from 'prosemirror-transform';
@@ -20,7 +19,7 @@ export async function blended(
   const told: StoredEdit[] = [];
   let [from, now] = [before, before];
   for (const [i, edit] of edits.entries()) {
-    for (const step of readSteps(textSchema, JSON.parse(edit.steps) as object[])) {
+    for (const step of readSteps(now.type.schema, JSON.parse(edit.steps) as object[])) {
       const { doc } = step.apply(now);
       if (!doc) throw new Error(`Edit ${edit.seq} of document ${edit.document} cannot be applied`);
       now = doc;

@@ -1,6 +1,6 @@
 import type { Token } from '@oxbow/core/content';
 import { tokensOf } from '@oxbow/core/content';
-import { blankDocument } from '@oxbow/core/kinds/text';
+import type { Kind } from '@oxbow/core/kinds';
 import {
   Boundary,
   appendEdit,
@@ -141,6 +141,11 @@ export class Histories {
     });
   }
 
+  /** Of which kind a document is. */
+  kindOf(document: number): Promise<Kind> {
+    return this.moments.kindOf(document);
+  }
+
   /** What some edits inserted, by seq; edit 0 is what stood where the history begins. */
   async tokens({ key, first }: Reach, seqs: Iterable<number>): Promise<(seq: number) => readonly Token[]> {
     const named = [...seqs].filter((seq) => seq > 0);
@@ -148,7 +153,7 @@ export class Histories {
       key,
       named.map((seq) => seq + first),
     );
-    const start = tokensOf((first === 0 ? blankDocument() : await this.moments.open(key, first)).content);
+    const start = tokensOf((await this.moments.open(key, first)).content);
     return (seq) => (seq === 0 ? start : (tokens.get(seq + first) ?? []));
   }
 
@@ -177,7 +182,7 @@ export class Histories {
     const upTo = Math.max(held.seq, head.seq - first);
     const slices = new Slices();
     for (const row of await this.moments.log.between(key, held.seq + first, upTo + first)) {
-      const edit = parseEdit(row, String);
+      const edit = parseEdit(doc.type.schema, row, String);
       const seq = row.seq - first;
       const sources = await this.sourcesOf(told, held, row, edit.steps, slices);
       if (sources.length > 0) held.sources.set(seq, sources);

@@ -1,4 +1,4 @@
-import { blankDocument } from '@oxbow/core/kinds/text';
+import { kindOf } from '@oxbow/core/kinds';
 import type { Router } from 'express';
 import { granted } from '../access/granted.js';
 import { mount } from './route.js';
@@ -39,11 +39,17 @@ export function goingBackRoutes(router: Router, services: Ways): void {
         ? await places.seqOf(document, String(body.number), 'number')
         : await places.seqOf(document, `@${body.seq ?? ''}`, 'seq');
     const content = await rooms.histories.moment(document, moment);
-    const row = await documents.create(person, body.title, body.collection ?? null);
+    const row = await documents.create(
+      person,
+      body.title,
+      body.collection ?? null,
+      Date.now(),
+      kindOf(content).name,
+    );
     await services.images.lend(document.key, row.key, content);
     const { id, title, first } = document;
     const cause = { kind: 'copy', document: id, title, moment: moment + first } as const;
-    if (!content.eq(blankDocument()))
+    if (!content.eq(kindOf(content).blank()))
       await becoming.become(row, person, cause, async () => ({
         target: content,
         from: [{ doc: content, seq: moment, document: document.id }],

@@ -1,6 +1,6 @@
 import type { KeptBy } from '@oxbow/contract';
 import { KEEP_EVERYTHING } from '@oxbow/contract';
-import { textSchema } from '@oxbow/core/kinds/text';
+import { kindNamed } from '@oxbow/core/kinds';
 import { readSteps } from '@oxbow/core/history';
 import type { Router } from 'express';
 import { granted } from '../access/granted.js';
@@ -76,7 +76,8 @@ export function keepingRoutes(router: Router, services: Ways): void {
   mount(router, services, 'heedErasures', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'read');
     checkBudgets(body.edits);
-    const wanted = body.edits.map((edit) => ({ ...edit, steps: readSteps(textSchema, edit.steps) }));
+    const { schema } = kindNamed(document.kind);
+    const wanted = body.edits.map((edit) => ({ ...edit, steps: readSteps(schema, edit.steps) }));
     const steps = await (await services.rooms.told(document)).heeded(person.key, wanted);
     return {
       edits: body.edits.map((edit, i) => ({

@@ -1,4 +1,5 @@
 import type { Collection } from '@oxbow/contract';
+import { kindOf } from '@oxbow/core/kinds';
 import type { Router } from 'express';
 import { granted } from '../access/granted.js';
 import type { HeldCollection } from '../documents/collections.js';
@@ -46,7 +47,7 @@ export function shelfRoutes(router: Router, services: Ways): void {
     };
   });
   mount(router, services, 'createDocument', async ({ person, body }) => {
-    const row = await documents.create(person, body.title, body.collection ?? null);
+    const row = await documents.create(person, body.title, body.collection ?? null, Date.now(), body.kind);
     channel.shelfChanged(row.key);
     return shelf.summary(row);
   });
@@ -54,7 +55,13 @@ export function shelfRoutes(router: Router, services: Ways): void {
     if (!file) throw Trouble.field('file', 'is missing');
     const { title, collection, ...options } = body;
     const read = await filing.read(file.originalname, file, leftBy(response));
-    const row = await documents.create(person, title ?? fileTitle(file.originalname), collection ?? null);
+    const row = await documents.create(
+      person,
+      title ?? fileTitle(file.originalname),
+      collection ?? null,
+      Date.now(),
+      kindOf(read.reading.doc).name,
+    );
     await filing.file(row, person, read, { ...options, major: body.major === 'true' });
     channel.shelfChanged(row.key);
     return shelf.summary(await fresh(services, row));

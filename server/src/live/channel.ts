@@ -19,7 +19,6 @@ import type {
   Version,
   WireEdit,
 } from '@oxbow/contract';
-import { textSchema } from '@oxbow/core/kinds/text';
 import { Refusal, readSteps } from '@oxbow/core/history';
 import type { Logger } from 'pino';
 import type { Socket } from 'socket.io';
@@ -333,11 +332,12 @@ export class Channel {
     const { document: id, client, base, edits } = check(EditsMessage, message);
     checkBudgets(edits);
     const { document, first } = await this.granted(socket, id, 'write');
+    const { schema } = await this.rooms.moments.kindOf(document);
     const room = new ToldRoom(await this.rooms.get(document), { id, first });
     const slices = new Slices();
     const wanted: Wanted[] = [];
     for (const [i, edit] of edits.entries()) {
-      wanted.push({ ...edit, steps: within(`edits/${i}`, () => readSteps(textSchema, edit.steps)) });
+      wanted.push({ ...edit, steps: within(`edits/${i}`, () => readSteps(schema, edit.steps)) });
       await slices.rest();
     }
     const results = await room.submit({

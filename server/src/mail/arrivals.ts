@@ -2,6 +2,7 @@ import type { ArrivalFiled, ArrivalFilingInput, Letter, LikeDocument } from '@ox
 import { resemblance, shinglesOf } from '@oxbow/core/compare';
 import { plainText } from '@oxbow/core/content';
 import { READ_ENDINGS } from '@oxbow/core/formats';
+import { kindOf } from '@oxbow/core/kinds';
 import { LRUCache } from 'lru-cache';
 import type { Claims } from '../access/claims.js';
 import type { People, Signed } from '../access/people.js';
@@ -98,7 +99,9 @@ export class Arrivals {
     const letter = await this.letter(person, id);
     const { name, bytes } = await this.file(person, id, index);
     const read = await this.filing.read(name, bytes);
-    const document = target ?? (await this.documents.create(person, input.title ?? fileTitle(name), null));
+    const kind = kindOf(read.reading.doc).name;
+    const document =
+      target ?? (await this.documents.create(person, input.title ?? fileTitle(name), null, Date.now(), kind));
     const author = await this.senderOf(letter, document, person);
     const by = author.key === person.key ? undefined : person.id;
     const { tracked, comment, major } = input;

@@ -1,5 +1,5 @@
 import { tellJson } from '@oxbow/core/content';
-import { SCHEMA_VERSION } from '@oxbow/core/kinds/text';
+import { kindOf } from '@oxbow/core/kinds';
 import {
   Ordering,
   REPLAY_BUDGET,
@@ -433,7 +433,7 @@ export class Room {
       counter: edit.counter,
       acceptedAt: this.lastAt,
       writtenAt: Math.min(edit.writtenAt, this.lastAt),
-      schema: SCHEMA_VERSION,
+      schema: kindOf(this.doc).version,
       steps: await slices.through(
         tellJson(
           steps.map((step) => step.toJSON() as unknown),

@@ -1,7 +1,6 @@
 import { BUDGETS } from '@oxbow/contract';
 import type { SourceRef } from '@oxbow/contract';
 import { tokensOf } from '@oxbow/core/content';
-import { blankDocument } from '@oxbow/core/kinds/text';
 import { withErased } from '@oxbow/core/erasing';
 import type { Token, Work } from '@oxbow/core/content';
 import { Refusal, besides, checkSources, insertedLengths, quotedFrom, quotesOf } from '@oxbow/core/history';
@@ -157,7 +156,7 @@ async function shelvesOf(
 /** Reads what is needed of each document, within the budget for all of them. */
 async function readingsOf(
   found: readonly (Found | Refusal)[],
-  { log, elsewhere }: Known,
+  { document, log, elsewhere }: Known,
   slices: Slices,
 ): Promise<ReadonlyMap<Shelf, Reading>> {
   const named = new Map<Shelf, { seqs: Set<number>; origins: Set<number> }>();
@@ -170,7 +169,7 @@ async function readingsOf(
     }
   let bytes = 0;
   const out = new Map<Shelf, Reading>();
-  const blank = tokensOf(blankDocument().content);
+  const blank = tokensOf((await log.kinds.of(document)).blank().content);
   for (const [shelf, { seqs, origins }] of named) {
     const first = shelf.other?.first ?? 0;
     bytes += await log.bytes(shelf.key, new Set([...seqs].map((seq) => seq + first)));

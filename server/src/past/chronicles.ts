@@ -1,6 +1,5 @@
 import { promisify } from 'node:util';
 import { deflate, inflate } from 'node:zlib';
-import { blankDocument } from '@oxbow/core/kinds/text';
 import { handOf } from '@oxbow/core/history';
 import type { RunSequence, Trace } from '@oxbow/core/history';
 import { Letters, Tape, wordsBegun } from '@oxbow/core/past';
@@ -192,8 +191,9 @@ export class Chronicles {
     const held =
       this.held.get(name) ?? (told.first === 0 ? await this.read(told.key) : await this.begun(told));
     const slices = new Slices();
+    const { schema } = await this.histories.kindOf(told.key);
     for (const steps of await this.histories.steps(told, held.letters.seq, upTo)) {
-      held.letters.append(parseSteps(steps));
+      held.letters.append(parseSteps(schema, steps));
       await slices.rest();
     }
     const known = held.traces.length;
@@ -216,7 +216,10 @@ export class Chronicles {
     });
     const texts: string[] = [];
     for (const row of rows) texts.push(...(JSON.parse((await unpack(row.texts)).toString()) as string[]));
-    const letters = texts.length > 0 ? Letters.of(texts) : Letters.starting(blankDocument());
+    const letters =
+      texts.length > 0
+        ? Letters.of(texts)
+        : Letters.starting((await this.histories.kindOf(document)).blank());
     return { letters, traces: [], tape: null };
   }
 }

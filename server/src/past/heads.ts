@@ -60,7 +60,7 @@ export class Heads {
     let { doc } = held;
     const slices = new Slices();
     for (const row of await this.moments.log.between(document, held.seq, seq)) {
-      doc = appendEdit(held.provenance, doc, parseEdit(row, String));
+      doc = appendEdit(held.provenance, doc, parseEdit(doc.type.schema, row, String));
       await slices.rest();
     }
     return { doc, seq, provenance: held.provenance };

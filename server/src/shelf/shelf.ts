@@ -1,5 +1,6 @@
 import { BEFORE } from '@oxbow/contract';
 import type { DocumentSummary } from '@oxbow/contract';
+import { kindNamed } from '@oxbow/core/kinds';
 import { erasedIn } from '../access/erased.js';
 import type { People } from '../access/people.js';
 import { NOBODY } from '../access/view.js';
@@ -35,7 +36,7 @@ export class Shelf {
     const fresh = await this.gauges.fresh(view, look.seq);
     return {
       id: view.id,
-      kind: 'text',
+      kind: kindNamed(view.kind).name,
       title: view.title,
       collection: view.collection,
       seq: view.seq,

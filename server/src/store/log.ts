@@ -1,14 +1,15 @@
 import { mapOfJSON } from '@oxbow/core/history';
 import type { Edit, Trace } from '@oxbow/core/history';
 import { tokensIn } from '@oxbow/core/content';
-import { textSchema } from '@oxbow/core/kinds/text';
 import type { Token } from '@oxbow/core/content';
+import type { Schema } from 'prosemirror-model';
 import { LRUCache } from 'lru-cache';
 import { Op } from 'sequelize';
 import { Step } from 'prosemirror-transform';
 import type { StepMap } from 'prosemirror-transform';
 import { Slices } from '../threads/slices.js';
 import type { Database } from './database.js';
+import { DocumentKinds } from './kinds.js';
 import type { Models, Stored } from './models.js';
 import type { Together } from './writes.js';
 
@@ -68,7 +69,12 @@ export class Log implements Together<readonly StoredEdit[]> {
   /** Counts what was let go of: what was being read by then is not kept at hand. */
   private era = 0;
 
-  constructor(private readonly database: Database) {}
+  /** Which kind the documents are of. */
+  readonly kinds: DocumentKinds;
+
+  constructor(private readonly database: Database) {
+    this.kinds = new DocumentKinds(database);
+  }
 
   weight(edits: readonly StoredEdit[]): number {
     return edits.length;
@@ -97,7 +103,11 @@ export class Log implements Together<readonly StoredEdit[]> {
 
   /** The parsed steps of the edits after `after` up to `upTo`, in order. */
   async steps(document: number, after: number, upTo: number): Promise<Step[][]> {
-    return (await this.storedSteps(document, after, upTo)).map(parseSteps);
+    const [{ schema }, stored] = await Promise.all([
+      this.kinds.of(document),
+      this.storedSteps(document, after, upTo),
+    ]);
+    return stored.map((steps) => parseSteps(schema, steps));
   }
 
   /** The same as they are stored, as JSON. */
@@ -208,13 +218,14 @@ export class Log implements Together<readonly StoredEdit[]> {
   /** The position maps of the edits after `after` up to `upTo`, in order. Read in pages. */
   async maps(document: number, after: number, upTo: number, slices: Slices): Promise<MappedEdit[]> {
     const out: MappedEdit[] = [];
+    const { schema } = await this.kinds.of(document);
     for (let from = after; from < upTo; from += PAGE) {
       const rows = await this.database.rows<{ seq: number; steps: string }>(
         'SELECT seq, steps FROM edits WHERE document = :document AND seq > :from AND seq <= :to ORDER BY seq',
         { document, from, to: Math.min(from + PAGE, upTo) },
       );
       for (const { seq, steps } of rows) {
-        out.push({ seq, maps: (JSON.parse(steps) as unknown[]).map((step) => mapOfJSON(textSchema, step)) });
+        out.push({ seq, maps: (JSON.parse(steps) as unknown[]).map((step) => mapOfJSON(schema, step)) });
         await slices.rest();
       }
     }
@@ -252,12 +263,13 @@ export class Log implements Together<readonly StoredEdit[]> {
     }
     if (unknown.length === 0) return out;
     const { era } = this;
+    const { schema } = await this.kinds.of(document);
     const rows = await this.database.rows<{ seq: number; steps: string }>(
       'SELECT seq, steps FROM edits WHERE document = :document AND seq IN (:unknown)',
       { document, unknown },
     );
     for (const { seq, steps } of rows) {
-      const tokens = await slices.through(tokensIn(parseSteps(steps)));
+      const tokens = await slices.through(tokensIn(parseSteps(schema, steps)));
       out.set(seq, tokens);
       if (era === this.era) this.inserted.set(`${document} ${seq}`, tokens);
       await slices.rest();
@@ -266,12 +278,13 @@ export class Log implements Together<readonly StoredEdit[]> {
   }
 }
 
-export function parseSteps(json: string): Step[] {
-  return (JSON.parse(json) as unknown[]).map((step) => Step.fromJSON(textSchema, step));
+/** The steps of a stored edit of a document of a schema. */
+export function parseSteps(schema: Schema, json: string): Step[] {
+  return (JSON.parse(json) as unknown[]).map((step) => Step.fromJSON(schema, step));
 }
 
 /** A stored edit as core knows edits; `author` gives the outside's name of a person. */
-export function parseEdit(row: StoredEdit, author: (key: number) => string): Edit {
+export function parseEdit(schema: Schema, row: StoredEdit, author: (key: number) => string): Edit {
   return {
     seq: row.seq,
     author: author(row.author),
@@ -280,7 +293,7 @@ export function parseEdit(row: StoredEdit, author: (key: number) => string): Edi
     client: row.client,
     counter: row.counter,
     schema: row.schema,
-    steps: parseSteps(row.steps),
+    steps: parseSteps(schema, row.steps),
     sources: row.sources ? (JSON.parse(row.sources) as Edit['sources']) : [],
     cause: row.cause ? (JSON.parse(row.cause) as Edit['cause']) : { kind: 'writing' },
   };

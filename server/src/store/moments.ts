@@ -1,6 +1,6 @@
 import { promisify } from 'node:util';
 import { deflate, inflateSync } from 'node:zlib';
-import { blankDocument, textSchema } from '@oxbow/core/kinds/text';
+import type { Kind } from '@oxbow/core/kinds';
 import {
   appendEdit,
   applyBlockDelta,
@@ -56,21 +56,29 @@ export class Moments {
 
   /** The document right after edit `seq`; 0 is the blank beginning. */
   async open(document: number, seq: number): Promise<Node> {
-    const checkpoint = await this.checkpoints.before(document, seq);
+    const [checkpoint, kind] = await Promise.all([
+      this.checkpoints.before(document, seq),
+      this.kindOf(document),
+    ]);
     const [start, edits] = await Promise.all([
-      checkpoint ? this.read(document, checkpoint.whole, checkpoint.seq) : blankDocument(),
+      checkpoint ? this.read(document, kind, checkpoint.whole, checkpoint.seq) : kind.blank(),
       this.log.steps(document, checkpoint?.seq ?? 0, seq),
     ]);
     return edits.reduce((doc, steps) => applySteps(doc, steps), start);
   }
 
+  /** Of which kind a document is. */
+  kindOf(document: number): Promise<Kind> {
+    return this.log.kinds.of(document);
+  }
+
   /** A checkpoint's document: the whole one it rests on, and the deltas up to it. */
-  private async read(document: number, whole: number, seq: number): Promise<Node> {
+  private async read(document: number, kind: Kind, whole: number, seq: number): Promise<Node> {
     const name = `${document} ${seq}`;
     const held = this.parsed.get(name);
     if (held) return held.doc;
     const { era } = this;
-    let doc = blankDocument();
+    let doc = kind.blank();
     let bytes = 0;
     for (const data of await this.checkpoints.chain(document, whole, seq)) {
       const json = inflateSync(data).toString('utf8');
@@ -115,7 +123,7 @@ export class Moments {
   private async keepNow(document: number, seq: number, doc: Node): Promise<void> {
     const last = this.newest.get(document);
     const chained = last !== undefined && last.length < CHAIN && last.seq < seq;
-    const delta = blockDelta(chained ? last.doc : blankDocument(), doc);
+    const delta = blockDelta(chained ? last.doc : (await this.kindOf(document)).blank(), doc);
     const whole = chained ? last.whole : seq;
     await this.checkpoints.keep({ document, seq, whole, data: await pack(JSON.stringify(delta)) });
     this.newest.set(document, { seq, whole, length: chained ? last.length + 1 : 1, doc });
@@ -127,10 +135,11 @@ export class Moments {
       where: { document, seq: { [Op.lte]: seq } },
       raw: true,
     });
-    let doc = row ? await this.open(document, row.seq) : blankDocument();
-    const provenance = row ? unpack(row.runs, row.forms) : startProvenance(0, doc);
+    const kind = await this.kindOf(document);
+    let doc = row ? await this.open(document, row.seq) : kind.blank();
+    const provenance = row ? unpack(kind, row.runs, row.forms) : startProvenance(0, doc);
     for (const edit of await this.log.between(document, row?.seq ?? 0, seq)) {
-      doc = appendEdit(provenance, doc, parseEdit(edit, String));
+      doc = appendEdit(provenance, doc, parseEdit(kind.schema, edit, String));
     }
     return { doc, provenance };
   }
@@ -157,9 +166,9 @@ export class Moments {
   }
 }
 
-function unpack(runs: Buffer, forms: Buffer): Provenance {
+function unpack({ schema }: Kind, runs: Buffer, forms: Buffer): Provenance {
   const bytes = new Uint8Array(inflateSync(runs));
   const rest = JSON.parse(inflateSync(forms).toString('utf8')) as Omit<StoredProvenance, 'runs'>;
   const stored = { runs: new Int32Array(bytes.buffer, bytes.byteOffset, bytes.byteLength / 4), ...rest };
-  return decodeProvenance(textSchema, stored);
+  return decodeProvenance(schema, stored);
 }

@@ -42,6 +42,7 @@ function history(seed: number) {
       { number: 3, seq: log.length },
     ],
     title: 'Guide',
+    kind: 'text',
   };
   return { about, log, docs, images: PICTURES.slice(0, 1).map(({ bytes }) => bytes) };
 }

@@ -1,7 +1,8 @@
 import type { Node } from 'prosemirror-model';
 import { Step } from 'prosemirror-transform';
-import { finished, insertedTokens, isErased, tokensOf } from '../../content/index.js';
-import { blankDocument, textSchema } from '../../kinds/text/index.js';
+import { finished, insertedTokens, isErased, plainText, tokensOf } from '../../content/index.js';
+import type { Kind } from '../../kinds/index.js';
+import { kindNamed, kindOf } from '../../kinds/index.js';
 import type { Token } from '../../content/index.js';
 import { checkSources, orderBatch } from '../../history/authority.js';
 import type { Source } from '../../history/edit.js';
@@ -19,6 +20,7 @@ import { chainOf, digestOf, unvouchedIn } from './seal.js';
 
 /** What the reader and writer need to know of what an archive says of itself; it may say more. */
 export interface About {
+  readonly kind: string;
   readonly edits: number;
   readonly chain: string;
   readonly versions: readonly { readonly number: number; readonly seq: number }[];
@@ -42,7 +44,7 @@ export function writeArchive<A extends About>({ about, log, images }: Archive<A>
     { name: 'log.jsonl', content: log.map((edit) => `${JSON.stringify(edit)}\n`).join('') },
   ];
   const wanted = new Map(about.versions.map(({ number, seq }) => [seq, number]));
-  replay(log, (doc, seq) => {
+  replay(kindNamed(about.kind), log, (doc, seq) => {
     const number = wanted.get(seq);
     if (number !== undefined) parts.push(...versionParts(number, doc));
   });
@@ -54,34 +56,43 @@ export function writeArchive<A extends About>({ about, log, images }: Archive<A>
 }
 
 function versionParts(number: number, doc: Node): ZipPart[] {
-  return [
-    { name: `versions/${number}.json`, content: `${JSON.stringify(doc.toJSON())}\n` },
-    { name: `versions/${number}.md`, content: writeMarkdown(doc, NO_IMAGES) },
-  ];
+  const plain =
+    kindOf(doc).name === 'text'
+      ? { name: `versions/${number}.md`, content: writeMarkdown(doc, NO_IMAGES) }
+      : { name: `versions/${number}.txt`, content: `${plainText(doc)}\n` };
+  return [{ name: `versions/${number}.json`, content: `${JSON.stringify(doc.toJSON())}\n` }, plain];
 }
 
 /** Calls back with the blank beginning and the document after each edit. Throws `RangeError` where a step does not fit. */
-function replay(log: readonly SealedEdit[], at: (doc: Node, seq: number) => void): void {
-  let doc = blankDocument();
+function replay(
+  { schema, blank }: Kind,
+  log: readonly SealedEdit[],
+  at: (doc: Node, seq: number) => void,
+): void {
+  let doc = blank();
   at(doc, 0);
   for (const { seq, steps } of log) {
     doc = applySteps(
       doc,
-      steps.map((step) => Step.fromJSON(textSchema, step)),
+      steps.map((step) => Step.fromJSON(schema, step)),
     );
     at(doc, seq);
   }
 }
 
 /** The same, each edit admitted as if it came from a writer: no step and no source is trusted. Throws `Refusal` too. */
-function admit(log: readonly SealedEdit[], at: (doc: Node, seq: number) => void): void {
+function admit(
+  { schema, blank }: Kind,
+  log: readonly SealedEdit[],
+  at: (doc: Node, seq: number) => void,
+): void {
   const stepsOf = (seq: number): Step[] =>
-    (log[seq - 1]?.steps ?? []).map((step) => Step.fromJSON(textSchema, step));
-  let doc = blankDocument();
+    (log[seq - 1]?.steps ?? []).map((step) => Step.fromJSON(schema, step));
+  let doc = blank();
   const provenance = startProvenance(0, doc);
   at(doc, 0);
   for (const { seq, sources: named } of log) {
-    const inserted = new Map([[0, tokensOf(blankDocument().content)]]);
+    const inserted = new Map([[0, tokensOf(blank().content)]]);
     const tokens = (of: number): readonly Token[] => {
       const held = inserted.get(of) ?? insertedTokens(stepsOf(of));
       inserted.set(of, held);
@@ -170,7 +181,7 @@ export function faultsOf(about: About, log: readonly SealedEdit[], parts: ZipPar
   if (chainOf(log.map(({ digest }) => digest)) !== about.chain) fault('the chain of seals ends elsewhere');
   const wanted = new Map(about.versions.map(({ number, seq }) => [seq, number]));
   try {
-    admit(log, (doc, seq) => {
+    admit(kindNamed(about.kind), log, (doc, seq) => {
       const number = wanted.get(seq);
       if (number === undefined) return;
       wanted.delete(seq);

@@ -1,0 +1,29 @@
+import type { Kind } from '../kind.js';
+import { SHEET_VERSION, blankBook, sheetSchema } from './schema.js';
+
+export { cellAt, columnsOf, readBook, rowsOf, sheetsOf } from './book.js';
+export type { BookView, ColumnView, RowView, SheetView } from './book.js';
+export {
+  addColumns,
+  addRows,
+  addSheet,
+  clearCells,
+  freshIds,
+  moveLines,
+  removeColumn,
+  removeRow,
+  removeSheet,
+  writeCells,
+} from './acts.js';
+export type { CellForm, CellWrite } from './acts.js';
+export { CELL_ALIGNMENTS, FILLS, LONGEST_FORMAT, LONGEST_SHEET_NAME } from './nodes.js';
+export { SHEET_VERSION, blankBook, sheetSchema } from './schema.js';
+export type { SheetNodes } from './schema.js';
+
+/** Sheets: rows and columns of cells that hold values and formulas. */
+export const sheet: Kind<'sheet'> = {
+  name: 'sheet',
+  schema: sheetSchema,
+  version: SHEET_VERSION,
+  blank: blankBook,
+};
