@@ -25,7 +25,7 @@ const parts = Object.keys(arrows);
 
 /** Within a part arrows point one way too: a folder knows only those named before it. */
 const floors = {
-  core: ['bounds', 'content', 'history', 'compare', 'past', 'erasing', 'kinds', 'formats'],
+  core: ['bounds', 'content', 'history', 'compare', 'past', 'erasing', 'kinds', 'calculate', 'formats'],
   server: [
     ...[
       'trouble',

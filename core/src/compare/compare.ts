@@ -4,11 +4,12 @@ import type { Outlook } from './align.js';
 import { alignBlocks, withLone } from './align.js';
 import type { Change } from './changes.js';
 import { answering } from './kinship.js';
+import { keyedPairs } from './keyed.js';
 import { listChanges } from './listed.js';
 import { compareInline } from './inline.js';
 import { Lexicon } from './lexicon.js';
 import { findMoves } from './moves.js';
-import { withSeams } from './seams.js';
+import { single, withSeams } from './seams.js';
 import { compareGrid } from './table.js';
 import type { Handle, Keep, Pair, Side, Union } from './union.js';
 import { difference, keep, textIn } from './union.js';
@@ -119,12 +120,11 @@ class Comparer implements Outlook {
     const isRow = roleOf(a) === 'row';
     const above = isRow ? { id: -1 } : form;
     const byPlace = hasPlaces || (isRow && one.length === other.length);
-    const pairs = byPlace
-      ? one.map((_, i) => ({ a: i, b: i, equal: false }))
-      : withLone(alignBlocks(one, other, this), one, other, this);
+    const keyed = byPlace ? one.map((_, i) => ({ a: i, b: i, equal: false })) : keyedPairs(one, other);
+    const pairs = keyed ?? withLone(alignBlocks(one, other, this), one, other, this);
     const out: Union[] = [];
     let [x, y] = [0, 0];
-    const matches = withSeams(pairs, one, other, this.lexicon);
+    const matches = keyed ? keyed.map(single) : withSeams(pairs, one, other, this.lexicon);
     const end = { a: one.length, aEnd: 0, b: other.length, bEnd: 0, equal: false };
     for (const match of [...matches, end]) {
       if (match.a > x || match.b > y) {

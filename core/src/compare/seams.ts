@@ -16,6 +16,11 @@ export interface BlockMatch {
   readonly equal: boolean;
 }
 
+/** A pair that nothing was split off or joined to. */
+export function single({ a, b, equal }: Paired): BlockMatch {
+  return { a, aEnd: a + 1, b, bEnd: b + 1, equal };
+}
+
 /**
  * Finds text blocks that were split or joined: a pair whose neighbours on one side, paired with nothing, hold mostly
  * words that the other block has and its partner has not.

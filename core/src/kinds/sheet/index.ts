@@ -17,6 +17,17 @@ export {
 } from './acts.js';
 export type { CellForm, CellWrite } from './acts.js';
 export { CELL_ALIGNMENTS, FILLS, LONGEST_FORMAT, LONGEST_SHEET_NAME } from './nodes.js';
+export {
+  Places,
+  indexOfLetters,
+  isFormula,
+  lettersOf,
+  referencesOf,
+  shiftedFormula,
+  shownFormula,
+  storedFormula,
+} from './references.js';
+export type { Reference } from './references.js';
 export { SHEET_VERSION, blankBook, sheetSchema } from './schema.js';
 export type { SheetNodes } from './schema.js';
 

@@ -57,6 +57,7 @@ export const nodes = {
       frozenRows: wholeNumber(0, 0, 100),
       frozenColumns: wholeNumber(0, 0, 100),
     },
+    key: 'id',
     plain: ({ attrs }: Node) => said(attrs['name']),
     erased: { name: '' },
     parseDOM: [
@@ -86,6 +87,7 @@ export const nodes = {
   column: {
     attrs: { id: id(), place, width: wholeNumber(96, 8, 2000) },
     identity: 'id',
+    key: 'id',
     parseDOM: [
       {
         tag: 'span[data-column-head]',
@@ -109,6 +111,7 @@ export const nodes = {
     content: 'cell*',
     attrs: { id: id(), sheet: id('first'), place },
     role: 'record',
+    key: 'id',
     whole: oneCellAColumn,
     parseDOM: [
       {
@@ -131,6 +134,7 @@ export const nodes = {
     marks: '',
     code: true,
     role: 'cell',
+    key: 'column',
     attrs: {
       column: id(),
       format: line(LONGEST_FORMAT),
