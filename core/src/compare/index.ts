@@ -13,6 +13,7 @@ export { groupsOf, isRename } from './grouping.js';
 export { familyOf, sectionOf, sectionsOf, wordsByEdit } from './groups.js';
 export type { Family, Section } from './groups.js';
 export { resemblance, shinglesOf } from './likeness.js';
+export { longestIncreasing } from './anchors.js';
 export { matchesOf } from './matches.js';
 export { returning, sharedBy, turning, unclaimed } from './restore.js';
 export type { Returned } from './restore.js';

@@ -23,7 +23,7 @@ export function keyedPairs(a: readonly Node[], b: readonly Node[]): Paired[] | n
     homes.delete(key);
     pairs.push({ a: i, b: j, equal: node.eq(b[j] as Node) });
   }
-  return pairs.length > 0 ? longestIncreasing(pairs, () => 1) : null;
+  return pairs.length > 0 ? longestIncreasing(pairs) : null;
 }
 
 function keyOf(node: Node): string | null {

@@ -148,7 +148,7 @@ function placesAt(
 ): readonly string[] {
   const keyAt = (index: number): string | null => {
     const line = lines[index];
-    return line ? String(line.node.attrs['place']) || null : null;
+    return line ? String(line.node.attrs['place']) : null;
   };
   const low = keyAt(before - 1);
   let index = before;

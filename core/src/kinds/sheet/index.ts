@@ -28,6 +28,8 @@ export {
   storedFormula,
 } from './references.js';
 export type { Reference } from './references.js';
+export { sheetChanges, sheetTotals } from './told.js';
+export type { CellChange, LinesChange, SheetChange, SheetTotals, WholeChange } from './told.js';
 export { SHEET_VERSION, blankBook, sheetSchema } from './schema.js';
 export type { SheetNodes } from './schema.js';
 

@@ -23,7 +23,7 @@ const id = (usual = '') =>
     'a name of at most 16 small letters and figures',
     (value) => typeof value === 'string' && LINE_ID.test(value),
   );
-const place = check('', 'a key of order', (value) => value === '' || isPlace(value));
+const place = check('a0', 'a key of order', isPlace);
 
 /** Whether a value is a key of order that others can be made before and behind. */
 function isPlace(value: unknown): boolean {
@@ -66,7 +66,7 @@ export const nodes = {
         getAttrs: (dom: Element) => ({
           id: read(dom, 'sheet'),
           name: read(dom, 'name'),
-          place: read(dom, 'place'),
+          place: read(dom, 'place') || 'a0',
           frozenRows: Number(read(dom, 'frozen-rows')) || 0,
           frozenColumns: Number(read(dom, 'frozen-columns')) || 0,
         }),
@@ -93,7 +93,7 @@ export const nodes = {
         tag: 'span[data-column-head]',
         getAttrs: (dom: Element) => ({
           id: read(dom, 'column-head'),
-          place: read(dom, 'place'),
+          place: read(dom, 'place') || 'a0',
           width: Number(read(dom, 'width')) || 96,
         }),
       },
@@ -119,7 +119,7 @@ export const nodes = {
         getAttrs: (dom: Element) => ({
           id: read(dom, 'row'),
           sheet: read(dom, 'of'),
-          place: read(dom, 'place'),
+          place: read(dom, 'place') || 'a0',
         }),
       },
     ],
