@@ -12,6 +12,7 @@ const chromium = packaged('chromium', [
   '/usr/bin/google-chrome',
 ]);
 packaged('pandoc', ['/usr/bin/pandoc', '/usr/local/bin/pandoc']);
+packaged('python3-openpyxl', ['/usr/lib/python3/dist-packages/openpyxl/__init__.py']);
 const counts = { passed: 0, failed: 0 };
 /** How long one part may take before it is ended and what it said is shown: what hangs fails, and says where. */
 const PATIENCE = 62 * 60_000;

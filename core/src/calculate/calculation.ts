@@ -16,6 +16,27 @@ interface Filled {
   readonly text: string;
 }
 
+/** The parser, which takes a while to make, and for which calculation it works just now. */
+let shared: { readonly parser: FormulaParser; of: Calculation | null } | null = null;
+
+function evaluate(calculation: Calculation, formula: string, place: Place): unknown {
+  shared ??= sharedParser();
+  shared.of = calculation;
+  return shared.parser.parse(formula, place);
+}
+
+function sharedParser(): NonNullable<typeof shared> {
+  const known = new FormulaParser({ onCell: () => null, onRange: () => [] }).supportedFunctions();
+  const working = (): Calculation => made.of as Calculation;
+  const parser = new FormulaParser({
+    functions: furtherFunctions(known, () => working().now),
+    onCell: ({ sheet, row, col }) => working().given(working().sheetNamed(sheet), row - 1, col - 1),
+    onRange: (range) => working().range(range),
+  });
+  const made: NonNullable<typeof shared> = { parser, of: null };
+  return made;
+}
+
 /** What every cell of a book comes to. Each formula is calculated once, after those that it needs; one that needs itself is told as such. */
 export class Calculation {
   private readonly places: Places;
@@ -23,19 +44,15 @@ export class Calculation {
   private readonly plain: Places;
   private readonly cells = new Map<string, Map<number, Map<number, Filled>>>();
   private readonly values = new Map<Filled, Value>();
-  private readonly parser: FormulaParser;
 
   /** `now` is the day and time that formulas go by, as a number: of a moment that is past the time it was. */
-  constructor(book: BookView, now: number | null = null) {
+  constructor(
+    book: BookView,
+    readonly now: number | null = null,
+  ) {
     this.places = new Places(book);
     this.plain = new Places({ sheets: book.sheets.map((sheet) => ({ ...sheet, name: nameOf(sheet.id) })) });
     for (const sheet of book.sheets) this.cells.set(sheet.id, filledIn(sheet, this.places));
-    const known = new FormulaParser({ onCell: () => null, onRange: () => [] }).supportedFunctions();
-    this.parser = new FormulaParser({
-      functions: furtherFunctions(known, now),
-      onCell: (place) => this.given(this.sheetNamed(place.sheet), place.row - 1, place.col - 1),
-      onRange: (range) => this.range(range),
-    });
   }
 
   /** What a cell comes to, by where it is shown, from 0. */
@@ -108,7 +125,7 @@ export class Calculation {
     const shown = shownFormula(text, this.plain, sheet.id);
     try {
       return plainValue(
-        this.parser.parse(shown.slice(1), { sheet: nameOf(sheet.id), row: row + 1, col: column + 1 }),
+        evaluate(this, shown.slice(1), { sheet: nameOf(sheet.id), row: row + 1, col: column + 1 }),
       );
     } catch (error) {
       return faultOf(error);
@@ -116,7 +133,7 @@ export class Calculation {
   }
 
   /** What a formula is given for a cell: an error for one that has it. */
-  private given(sheet: SheetView | null, row: number, column: number): unknown {
+  given(sheet: SheetView | null, row: number, column: number): unknown {
     if (!sheet) return new FormulaError('#REF!');
     const cell = this.cells.get(sheet.id)?.get(row)?.get(column);
     if (!cell) return null;
@@ -128,7 +145,7 @@ export class Calculation {
     return value instanceof Fault ? new FormulaError(value.name) : value;
   }
 
-  private range({ sheet: name, from, to }: Range): unknown[][] {
+  range({ sheet: name, from, to }: Range): unknown[][] {
     const sheet = this.sheetNamed(name);
     const last = {
       row: Math.min(to.row, sheet?.rows.length ?? 0),
@@ -144,7 +161,7 @@ export class Calculation {
     return out;
   }
 
-  private sheetNamed(name: Place['sheet']): SheetView | null {
+  sheetNamed(name: Place['sheet']): SheetView | null {
     return this.plain.named(name);
   }
 }

@@ -27,10 +27,10 @@ const PARTED: Readonly<Record<string, string>> = {
 };
 
 /**
- * The functions that the parser lacks, by name, in upper case. `now` is the day and time that formulas go by, as a number; without one those that
+ * The functions that the parser lacks, by name, in upper case. `now` gives the day and time that formulas go by, as a number; without one those that
  * ask for it are not known.
  */
-export function furtherFunctions(known: readonly string[], now: number | null): Record<string, Call> {
+export function furtherFunctions(known: readonly string[], now: () => number | null): Record<string, Call> {
   const has = new Set(known.filter((name) => name !== ASKEW));
   const out: Record<string, Call> = {};
   const add = (name: string, call: unknown): void => {
@@ -48,8 +48,8 @@ export function furtherFunctions(known: readonly string[], now: number | null): 
     throw new FormulaError('#NAME?');
   };
   for (const name of FLEETING) out[name] = none;
-  out['NOW'] = now === null ? none : () => now;
-  out['TODAY'] = now === null ? none : () => Math.floor(now);
+  out['NOW'] = () => now() ?? none();
+  out['TODAY'] = () => Math.floor(now() ?? none());
   return out;
 }
 

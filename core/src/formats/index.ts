@@ -23,3 +23,5 @@ export type { RedlineOptions } from './html/redline.js';
 export { readText, writeText } from './text/text.js';
 export { handsOf } from './writing.js';
 export type { Credited, Hand, HandStretch, Hands, WriteOptions } from './writing.js';
+export { bookOf, plainOf, readCsv, readXlsx, shownIn, writeCsv, writeXlsx } from './sheets/index.js';
+export type { Look, PlainCell, PlainSheet } from './sheets/index.js';

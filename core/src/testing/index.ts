@@ -4,6 +4,7 @@ export { document, prose, revised, sentence, word } from './documents.js';
 export { documentOf } from './notation.js';
 export { noisyPng } from './png.js';
 export { Random } from './random.js';
+export { anySheets } from './workbooks.js';
 export { change, tokensOfEdits, writeHistory } from './writers.js';
 export type { History, Mix } from './writers.js';
 export { blockTexts, writePast } from './pasts.js';

@@ -1,9 +1,9 @@
-import { canonicalText } from '../../content/index.js';
 import { blankDocument, textSchema as schema } from '../../kinds/text/index.js';
 import { FormatError } from '../format.js';
 import type { Element } from '../packed/xml.js';
-import { down, elementsOf, parseXml, textIn } from '../packed/xml.js';
-import type { ZipParts } from '../packed/zip.js';
+import { down, elementsOf, parseXml } from '../packed/xml.js';
+import type { Relation } from '../packed/opc.js';
+import { aboutOf, mainPart, relationsOf } from '../packed/opc.js';
 import { unpack } from '../packed/zip.js';
 import type { Picture } from '../picture.js';
 import { pictureOf } from '../picture.js';
@@ -25,7 +25,7 @@ import { trackedIn } from './tracked.js';
  */
 export function readDocx(bytes: Uint8Array): Reading {
   const parts = unpack(bytes);
-  const main = mainPart(parts);
+  const main = mainPart(parts, 'This file is no word-processor document (.docx).');
   const related = relationsOf(parts, main);
   const part = (type: string): Element | null => {
     const found = [...related.values()].find((one) => one.type.endsWith(`/${type}`));
@@ -91,62 +91,4 @@ function withRunning(section: Element, own: Element): Element {
   if (section === own) return own;
   const references = elementsOf(own).filter(({ name }) => /^w:(header|footer)Reference$/.test(name));
   return { ...section, children: [...references, ...section.children] };
-}
-
-interface Relation {
-  readonly type: string;
-  readonly target: string;
-  readonly outside: boolean;
-}
-
-/** The main part, by the package's own relationships (ECMA-376 Part 2, 6.5). */
-function mainPart(parts: ZipParts): string {
-  const related = [...relationsOf(parts, '').values()];
-  const main = related.find(({ type }) => type.endsWith('/officeDocument'))?.target;
-  if (main !== undefined && parts.has(main)) return main;
-  throw new FormatError('This file is no word-processor document (.docx).');
-}
-
-/** Relationships of a part by id, targets as part names or addresses. */
-function relationsOf(parts: ZipParts, part: string): ReadonlyMap<string, Relation> {
-  const at = part.lastIndexOf('/') + 1;
-  const data = parts.get(`${part.slice(0, at)}_rels/${part.slice(at)}.rels`);
-  if (!data) return new Map();
-  return new Map(
-    elementsOf(parseXml(data, READ), 'rel:Relationship').map(({ attributes }) => {
-      const outside = attributes['TargetMode'] === 'External';
-      const target = attributes['Target'] ?? '';
-      return [
-        attributes['Id'] ?? '',
-        {
-          type: attributes['Type'] ?? '',
-          target: outside ? target : resolved(part.slice(0, at), target),
-          outside,
-        },
-      ];
-    }),
-  );
-}
-
-/** A part name from one that is relative to a folder. */
-function resolved(folder: string, target: string): string {
-  const path = target.startsWith('/') ? target.split('/') : [...folder.split('/'), ...target.split('/')];
-  const out: string[] = [];
-  for (const step of path) {
-    if (step === '..') out.pop();
-    else if (step !== '' && step !== '.') out.push(step);
-  }
-  return out.join('/');
-}
-
-/** Who the file says wrote it, and what it calls itself (ECMA-376 Part 2, 8). */
-function aboutOf(parts: ZipParts): { author: string; title: string } {
-  const target = [...relationsOf(parts, '').values()].find(({ type }) => type.endsWith('/core-properties'));
-  const data = target && parts.get(target.target);
-  const core = data ? parseXml(data, READ) : null;
-  const text = (name: string): string => {
-    const element = down(core, name);
-    return element ? canonicalText(textIn(element), false).trim().slice(0, 200) : '';
-  };
-  return { author: text('cp:lastModifiedBy') || text('dc:creator'), title: text('dc:title') };
 }

@@ -1,0 +1,5 @@
+export { readCsv, writeCsv } from './csv.js';
+export { bookOf, plainOf, shownIn } from './plain.js';
+export type { Look, PlainCell, PlainSheet } from './plain.js';
+export { readXlsx } from './xlsx-read.js';
+export { writeXlsx } from './xlsx-write.js';
