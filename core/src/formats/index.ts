@@ -23,5 +23,15 @@ export type { RedlineOptions } from './html/redline.js';
 export { readText, writeText } from './text/text.js';
 export { handsOf } from './writing.js';
 export type { Credited, Hand, HandStretch, Hands, WriteOptions } from './writing.js';
-export { bookOf, plainOf, readCsv, readXlsx, shownIn, writeCsv, writeXlsx } from './sheets/index.js';
+export {
+  bookOf,
+  plainOf,
+  readCsv,
+  readOds,
+  readXlsx,
+  shownIn,
+  writeCsv,
+  writeOds,
+  writeXlsx,
+} from './sheets/index.js';
 export type { Look, PlainCell, PlainSheet } from './sheets/index.js';

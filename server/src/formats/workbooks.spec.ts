@@ -1,7 +1,8 @@
-import { bookOf, plainOf, readXlsx, shownIn, writeXlsx } from '@oxbow/core/formats';
+import { bookOf, plainOf, readOds, readXlsx, shownIn, writeOds, writeXlsx } from '@oxbow/core/formats';
 import type { PlainCell, PlainSheet } from '@oxbow/core/formats';
 import { Random, anySheets } from '@oxbow/core/testing';
 import exceljs from 'exceljs';
+import sheetjs from 'xlsx';
 import { openpyxlReads, openpyxlWrites } from '../testing/openpyxl.js';
 
 const ABOUT = { title: 'Budget', author: 'Ines', at: '2026-11-30T10:00:00Z' };
@@ -78,6 +79,64 @@ describe('a workbook that is written', () => {
           expect(found?.font?.bold ?? false).toBe(cell.bold);
         }
       });
+    }
+  });
+});
+
+describe('a spreadsheet that is written', () => {
+  // SheetJS reads both kinds of file by code of its own; signs that XML tells by their number it leaves as they are in .ods.
+  it('is read alike by SheetJS, as .ods and as .xlsx', () => {
+    for (const [i, book] of BOOKS.entries())
+      for (const write of [writeOds, writeXlsx]) {
+        const read = sheetjs.read(write(book, ABOUT), { cellDates: false, cellNF: true });
+        const own = plainOf(book);
+        const told = (name: string): string => (write === writeOds ? name.replaceAll('&', '&#x26;') : name);
+        expect(read.SheetNames).toEqual(own.map(({ name }) => told(name)));
+        for (const sheet of own)
+          for (const [name, cell] of cellsOf(sheet)) {
+            const found = read.Sheets[told(sheet.name)]?.[name] as sheetjs.CellObject | undefined;
+            const where = `${i} ${write.name} ${sheet.name} ${name} ${cell.text}`;
+            if (cell.text.startsWith('=') && !/['"&]/.test(cell.text))
+              expect(found?.f).withContext(where).toBe(cell.text.slice(1));
+            if (typeof cell.value === 'number' && found?.t === 'n')
+              expect(found.v as number)
+                .withContext(where)
+                .toBeCloseTo(cell.value, 8);
+            if (typeof cell.value === 'string' && found?.t === 's')
+              expect(String(found.v).trim()).withContext(where).toBe(cell.value.trim());
+            if (typeof cell.value === 'boolean') expect(found?.v).withContext(where).toBe(cell.value);
+            if (cell.value !== null && typeof cell.value !== 'object')
+              expect(found).withContext(where).toBeDefined();
+          }
+      }
+  });
+
+  it('of SheetJS is read, with what it says', () => {
+    const book = sheetjs.utils.book_new();
+    const sheet = sheetjs.utils.aoa_to_sheet([
+      ['Day', 'Boats'],
+      ['Mon', 4],
+      ['Tue', 2.5],
+      [true, null],
+    ]);
+    sheet['B4'] = { t: 'n', f: 'SUM(B2:B3)*Costs!A1', v: 65 };
+    sheetjs.utils.book_append_sheet(book, sheet, 'Rota');
+    sheetjs.utils.book_append_sheet(book, sheetjs.utils.aoa_to_sheet([[10]]), 'Costs');
+    for (const [type, read] of [
+      ['ods', readOds],
+      ['xlsx', readXlsx],
+    ] as const) {
+      const bytes = new Uint8Array(sheetjs.write(book, { bookType: type, type: 'buffer' }) as Buffer);
+      const { doc, leftOut } = read(bytes);
+      expect(leftOut).toEqual([]);
+      const sheets = plainOf(doc);
+      expect(sheets[0]?.rows.map((row) => row.map((cell) => cell?.text ?? null))).toEqual([
+        ['Day', 'Boats'],
+        ['Mon', '4'],
+        ['Tue', '2.5'],
+        ['TRUE', '=SUM(B2:B3)*Costs!A1'],
+      ]);
+      expect(sheets[0]?.rows[3]?.[1]?.value).toBe(65);
     }
   });
 });

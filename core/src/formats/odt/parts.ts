@@ -232,7 +232,10 @@ export function metaPart(title: string, author: string, at: string): Element {
 }
 
 /** `META-INF/manifest.xml` (ODF 1.2 Part 3, 4). */
-export function manifestPart(pictures: readonly (readonly [name: string, type: string])[]): Element {
+export function manifestPart(
+  beside: readonly (readonly [name: string, type: string])[],
+  type: string = MIME,
+): Element {
   const entry = (path: string, type: string): Element =>
     el('manifest:file-entry', { 'manifest:full-path': path, 'manifest:media-type': type });
   return el(
@@ -242,12 +245,12 @@ export function manifestPart(pictures: readonly (readonly [name: string, type: s
       el('manifest:file-entry', {
         'manifest:full-path': '/',
         'manifest:version': '1.2',
-        'manifest:media-type': MIME,
+        'manifest:media-type': type,
       }),
       entry('content.xml', 'text/xml'),
       entry('styles.xml', 'text/xml'),
       entry('meta.xml', 'text/xml'),
-      ...pictures.map(([name, type]) => entry(name, type)),
+      ...beside.map(([name, kind]) => entry(name, kind)),
     ],
   );
 }

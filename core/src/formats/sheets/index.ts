@@ -1,4 +1,6 @@
 export { readCsv, writeCsv } from './csv.js';
+export { readOds } from './ods-read.js';
+export { writeOds } from './ods-write.js';
 export { bookOf, plainOf, shownIn } from './plain.js';
 export type { Look, PlainCell, PlainSheet } from './plain.js';
 export { readXlsx } from './xlsx-read.js';

@@ -9,7 +9,19 @@ import { utf8 } from '../bytes.js';
 import { FormatError } from '../format.js';
 import { pack } from '../packed/zip.js';
 import type { PlainSheet } from './index.js';
-import { bookOf, plainOf, readCsv, readXlsx, shownIn, writeCsv, writeXlsx } from './index.js';
+import {
+  bookOf,
+  plainOf,
+  readCsv,
+  readOds,
+  readXlsx,
+  shownIn,
+  writeCsv,
+  writeOds,
+  writeXlsx,
+} from './index.js';
+import { formatOf, numberStyle } from './ods-formats.js';
+import { openFormula, typedFormula } from './openformula.js';
 
 const ABOUT = { title: 'Budget', author: 'Ines', at: '2026-11-30T10:00:00Z' };
 
@@ -85,44 +97,49 @@ describe('comma-separated values', () => {
   });
 });
 
+for (const [what, write, read] of [
+  ['a workbook (.xlsx)', writeXlsx, readXlsx],
+  ['a spreadsheet (.ods)', writeOds, readOds],
+] as const)
+  describe(what, () => {
+    it('comes back with all that a book holds: names, widths, what is frozen, values, formulas and looks', () => {
+      fc.assert(
+        fc.property(fc.integer(), (seed) => {
+          const book = bookOf(anySheets(new Random(seed)));
+          const { doc, leftOut, author, title } = read(write(book, ABOUT));
+          doc.check();
+          expect(shown(plainOf(doc))).toEqual(shown(plainOf(book)));
+          expect(leftOut).toEqual([]);
+          expect([author, title]).toEqual(['Ines', 'Budget']);
+        }),
+        { numRuns: 150 * FUZZ },
+      );
+    });
+    it('gives the same bytes for the same book', () => {
+      const book = bookOf(anySheets(new Random(8)));
+      expect(write(book, ABOUT)).toEqual(write(book, ABOUT));
+    });
+
+    it('keeps formulas by what they refer to', () => {
+      const sheets: PlainSheet[] = [
+        {
+          name: 'Rota',
+          widths: [],
+          frozenRows: 0,
+          frozenColumns: 0,
+          rows: [[cell('4'), cell("='Mill costs'!B1*A1")]],
+        },
+        { name: 'Mill costs', widths: [], frozenRows: 0, frozenColumns: 0, rows: [[null, cell('2.5')]] },
+      ];
+      const { doc } = read(write(bookOf(sheets), ABOUT));
+      expect(doc.textContent).toContain('=[s2!r1.c2]*[r1.c1]');
+      expect(plainOf(doc)[0]?.rows[0]?.[1]?.value).toBe(10);
+      expect(sheetChanges(bookOf(sheets), doc)).toEqual([]);
+      expect(plainText(readBook(doc).sheets[0]?.rows[0]?.node ?? doc)).toBe('4\t=[s2!r1.c2]*[r1.c1]');
+    });
+  });
+
 describe('a workbook file', () => {
-  it('comes back with all that a book holds: names, widths, what is frozen, values, formulas and looks', () => {
-    fc.assert(
-      fc.property(fc.integer(), (seed) => {
-        const book = bookOf(anySheets(new Random(seed)));
-        const { doc, leftOut, author, title } = readXlsx(writeXlsx(book, ABOUT));
-        doc.check();
-        expect(shown(plainOf(doc))).toEqual(shown(plainOf(book)));
-        expect(leftOut).toEqual([]);
-        expect([author, title]).toEqual(['Ines', 'Budget']);
-      }),
-      { numRuns: 150 * FUZZ },
-    );
-  });
-
-  it('gives the same bytes for the same book', () => {
-    const book = bookOf(anySheets(new Random(8)));
-    expect(writeXlsx(book, ABOUT)).toEqual(writeXlsx(book, ABOUT));
-  });
-
-  it('keeps formulas by what they refer to', () => {
-    const sheets: PlainSheet[] = [
-      {
-        name: 'Rota',
-        widths: [],
-        frozenRows: 0,
-        frozenColumns: 0,
-        rows: [[cell('4'), cell("='Mill costs'!B1*A1")]],
-      },
-      { name: 'Mill costs', widths: [], frozenRows: 0, frozenColumns: 0, rows: [[null, cell('2.5')]] },
-    ];
-    const { doc } = readXlsx(writeXlsx(bookOf(sheets), ABOUT));
-    expect(doc.textContent).toContain('=[s2!r1.c2]*[r1.c1]');
-    expect(plainOf(doc)[0]?.rows[0]?.[1]?.value).toBe(10);
-    expect(sheetChanges(bookOf(sheets), doc)).toEqual([]);
-    expect(plainText(readBook(doc).sheets[0]?.rows[0]?.node ?? doc)).toBe('4\t=[s2!r1.c2]*[r1.c1]');
-  });
-
   it('reads shared formulas and strings, formats by number, days of the 1904 system, and says what it leaves out', () => {
     const X = 'xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"';
     const R = 'http://schemas.openxmlformats.org/officeDocument/2006/relationships';
@@ -175,9 +192,35 @@ describe('a workbook file', () => {
     ]);
   });
 
+  it('of OpenDocument has formulas in OpenFormula, and says number formats as styles', () => {
+    // The syntax of ODF 1.2 Part 2, 5.8 (references) and 5.13 (arrays in braces, rows parted by a bar).
+    const pairs: [string, string][] = [
+      ['=SUM(A1:B2,3)*$C$4', 'of:=SUM([.A1:.B2];3)*[.$C$4]'],
+      ["='Mill costs'!A1+Rota!B2", "of:=[$'Mill costs'.A1]+[$Rota.B2]"],
+      ['=IF(A1>1,"a, b; ""A1""","")', 'of:=IF([.A1]>1;"a, b; ""A1""";"")'],
+      ['=SUM({1,2;3,4})', 'of:=SUM({1;2|3;4})'],
+      ['=SUM(A:$B)+SUM(2:3)', 'of:=SUM([.A1:.$B1048576])+SUM([.A2:.XFD3])'],
+    ];
+    for (const [typed, open] of pairs) {
+      expect(openFormula(typed)).toBe(open);
+      expect(typedFormula(open)).toBe(typed);
+    }
+    expect(typedFormula('msoxl:A1')).toBeNull();
+    const formats =
+      '0|0.00|#,##0|#,##0.00|0%|0.0%|0.00E+00|yyyy-mm-dd|d mmm yyyy|dddd|hh:mm|hh:mm:ss|h:mm AM/PM|@|"about "0|0.00" kg"';
+    for (const format of formats.split('|')) {
+      const style = numberStyle('N', format);
+      expect(style && formatOf(style))
+        .withContext(format)
+        .toBe(format);
+    }
+    for (const format of ['0;(0)', '[>1]0', '# ?/?'])
+      expect(numberStyle('N', format)).withContext(format).toBeNull();
+  });
+
   it('says what is wrong with one that is none, is damaged, or is too large', () => {
     for (const bytes of [utf8('no zip'), pack([{ name: 'a.txt', content: 'x' }]), new Uint8Array()])
-      expect(() => readXlsx(bytes)).toThrowError(FormatError);
+      for (const read of [readXlsx, readOds]) expect(() => read(bytes)).toThrowError(FormatError);
     const wide: PlainSheet = {
       name: '',
       widths: [],
