@@ -10,6 +10,7 @@ import { benchDesk } from './desk.js';
 import { benchFiles } from './files.js';
 import { benchHostile } from './hostile.js';
 import { benchKeep } from './keep.js';
+import { benchKinds } from './kinds.js';
 import { benchMarks } from './marks.js';
 import { benchOpen } from './open.js';
 import { benchPast } from './past.js';
@@ -40,6 +41,7 @@ const alone: Record<string, () => Promise<Figure[]>> = {
   hostile: benchHostile,
   throng: benchThrong,
   keep: benchKeep,
+  kinds: benchKinds,
 };
 
 const [recording, asked] = [

@@ -4,7 +4,7 @@ import type { Step } from 'prosemirror-transform';
 import { ReplaceStep, Transform } from 'prosemirror-transform';
 import type { Token } from '../content/index.js';
 import { finished, insertedTokens, roleOf, sameContent, tokensOf } from '../content/index.js';
-import { Refusal, checkOutcome, compileSteps, insertedLengths } from '../history/index.js';
+import { Refusal, checkOutcome, compileSteps, insertedLengths, touchedBlocks } from '../history/index.js';
 import type { Inserted } from '../history/index.js';
 import { repaired } from './assemble.js';
 import type { Stretch } from './changes.js';
@@ -153,7 +153,7 @@ function landingOf(now: Node, past: Node, what: readonly Stretch[], place: Stret
 /** Whether the authority would take such an outcome. */
 function isTaken(before: Node, after: Node): boolean {
   try {
-    finished(checkOutcome(before, after));
+    finished(checkOutcome(after, touchedBlocks(before, after)));
     return true;
   } catch (error) {
     if (error instanceof Refusal) return false;

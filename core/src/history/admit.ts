@@ -122,38 +122,50 @@ function cutsPair(doc: Node, position: number): boolean {
   return text !== '' && /[\ud800-\udbff]/.test(text.charAt($position.textOffset - 1));
 }
 
-/** The top-level blocks of `after` that are not those of `before`, with their positions. */
-export function touchedBlocks(before: Node, after: Node): { block: Node; at: number }[] {
-  let head = 0;
-  let at = 0;
-  const most = Math.min(before.childCount, after.childCount);
-  while (head < most && before.child(head) === after.child(head)) at += after.child(head++).nodeSize;
-  let tail = 0;
-  while (
-    tail < most - head &&
-    before.child(before.childCount - 1 - tail) === after.child(after.childCount - 1 - tail)
-  )
-    tail++;
-  const held = new Set<Node>();
-  for (let i = head; i < before.childCount - tail; i++) held.add(before.child(i));
-  const out: { block: Node; at: number }[] = [];
-  for (let i = head; i < after.childCount - tail; i++) {
-    const block = after.child(i);
-    if (!held.has(block)) out.push({ block, at });
-    at += block.nodeSize;
-  }
-  return out;
+/** What an edit touched of a document's top-level blocks. */
+export interface Touched {
+  /** Where the first block stands that differs. */
+  readonly start: () => number;
+  /** The blocks that were not there before, with their positions counted from there. */
+  readonly blocks: readonly { readonly block: Node; readonly offset: number }[];
+  /** Whether there are as many blocks as before, each of the type of the one in its place. */
+  readonly isAlike: boolean;
 }
 
 /**
- * Checks what an edit made of a document: the schema's rules on every touched node, depth, wholeness. Rests after each block.
+ * What differs between two documents' blocks. Of a sheet's many rows nothing is read but which they are: where they stand is counted when it
+ * is asked for, which it seldom is.
+ */
+export function touchedBlocks(before: Node, after: Node): Touched {
+  const [was, is] = [before.content.content, after.content.content];
+  let head = 0;
+  const most = Math.min(was.length, is.length);
+  while (head < most && was[head] === is[head]) head++;
+  let tail = 0;
+  while (tail < most - head && was[was.length - 1 - tail] === is[is.length - 1 - tail]) tail++;
+  const held = new Set(was.slice(head, was.length - tail));
+  const blocks: { readonly block: Node; readonly offset: number }[] = [];
+  let offset = 0;
+  let isAlike = was.length === is.length;
+  for (let i = head; i < is.length - tail; i++) {
+    const block = is[i] as Node;
+    if (!held.has(block)) blocks.push({ block, offset });
+    offset += block.nodeSize;
+    isAlike &&= block.type === was[i]?.type;
+  }
+  const start = (): number => is.slice(0, head).reduce((sum, one) => sum + one.nodeSize, 0);
+  return { start, blocks, isAlike };
+}
+
+/**
+ * Checks what an edit made of a document that was valid: the schema's rules on every touched node, depth, wholeness. Rests after each block.
  * Throws `Refusal`.
  */
-export function* checkOutcome(before: Node, after: Node): Work<void> {
+export function* checkOutcome(after: Node, { blocks, isAlike }: Touched): Work<void> {
   try {
-    if (!after.type.validContent(after.content))
+    if (!isAlike && !after.type.validContent(after.content))
       throw new Refusal('steps', 'leaves a document without content');
-    for (const { block } of touchedBlocks(before, after)) {
+    for (const { block } of blocks) {
       if (depthOf(block) > MAX_DEPTH) throw new Refusal('steps', 'nests blocks too deeply');
       block.check();
       const [broken] = brokenIn(block, 0);
@@ -189,11 +201,13 @@ function cellsIn(blocks: readonly Node[]): Set<Node> {
  */
 export function wholenessSteps(
   before: Node,
-  after: Node,
+  { start, blocks }: Touched,
   unseen: () => readonly { readonly from: number; readonly to: number }[],
 ): Step[] {
-  const broken = touchedBlocks(before, after).flatMap(({ block, at }) => brokenIn(block, at));
-  if (broken.length === 0) return [];
+  const found = blocks.flatMap(({ block, offset }) => brokenIn(block, offset));
+  if (found.length === 0) return [];
+  const first = start();
+  const broken = found.map(({ node, at }) => ({ node, at: first + at }));
   const known = cellsIn(before.content.content);
   const stretches = unseen();
   before.descendants((node, position) => {
@@ -205,9 +219,9 @@ export function wholenessSteps(
 }
 
 /** Steps that bring the text which an edit touched into canonical form; see `canonicalText`. Usually none. Rests after each block. */
-export function* canonicalSteps(before: Node, after: Node): Work<Step[]> {
-  const steps: Step[] = [];
-  for (const { block, at } of touchedBlocks(before, after)) {
+export function* canonicalSteps({ start, blocks }: Touched): Work<Step[]> {
+  const found: { node: Node; at: number; text: string; canonical: string }[] = [];
+  for (const { block, offset } of blocks) {
     const visit = (node: Node, position: number, code: boolean): void => {
       if (!node.isText) {
         node.forEach((child, offset) => visit(child, position + 1 + offset, node.type.spec.code === true));
@@ -215,12 +229,14 @@ export function* canonicalSteps(before: Node, after: Node): Work<Step[]> {
       }
       const text = node.text ?? '';
       const canonical = canonicalText(text, code);
-      if (canonical !== text) steps.push(retype(node, position, text, canonical));
+      if (canonical !== text) found.push({ node, at: position, text, canonical });
     };
-    visit(block, at, false);
+    visit(block, offset, false);
     yield;
   }
-  return steps.reverse();
+  if (found.length === 0) return [];
+  const first = start();
+  return found.map(({ node, at, text, canonical }) => retype(node, first + at, text, canonical)).reverse();
 }
 
 function retype(node: Node, position: number, text: string, canonical: string): Step {

@@ -2,7 +2,7 @@ import type { Node } from 'prosemirror-model';
 import type { Step, StepMap } from 'prosemirror-transform';
 import type { Token, Work } from '../content/index.js';
 import { finished, sameContent, tokensIn } from '../content/index.js';
-import { Refusal, canonicalSteps, checkOutcome, checkPlace, wholenessSteps } from './admit.js';
+import { Refusal, canonicalSteps, checkOutcome, checkPlace, touchedBlocks, wholenessSteps } from './admit.js';
 import type { Source } from './edit.js';
 import { Crossing, keepCarried } from './rebase.js';
 
@@ -86,13 +86,16 @@ export class Ordering {
         }
         const kept = keepCarried(carried, sources);
         const fixes: Step[] = [];
+        let touched = touchedBlocks(before, current);
         const mend = (steps: readonly Step[]): void => {
+          if (steps.length === 0) return;
           for (const step of steps) docs.push((current = requireStep(current, step)));
           fixes.push(...steps);
+          touched = touchedBlocks(before, current);
         };
-        mend(yield* canonicalSteps(before, current));
-        if (isStale) mend(wholenessSteps(before, current, () => crossing.unseen(mark)));
-        yield* checkOutcome(before, current);
+        mend(yield* canonicalSteps(touched));
+        if (isStale) mend(wholenessSteps(before, touched, () => crossing.unseen(mark)));
+        yield* checkOutcome(current, touched);
         for (const fix of fixes) crossing.follow(fix.getMap());
         const { steps: fitting, sources: named } = kept;
         verdicts.push({ taken: true, steps: [...fitting, ...fixes], sources: named, doc: current, docs });

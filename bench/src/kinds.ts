@@ -1,0 +1,103 @@
+import { compare } from '@oxbow/core/compare';
+import { appendEdit, mapsOf, orderBatch, startProvenance } from '@oxbow/core/history';
+import { cellAt, readBook, sheetChanges, sheetSchema, writeCells } from '@oxbow/core/kinds/sheet';
+import type { RowView } from '@oxbow/core/kinds/sheet';
+import { Random } from '@oxbow/core/testing';
+import { generateNKeysBetween } from 'fractional-indexing';
+import { Node } from 'prosemirror-model';
+import { Transform } from 'prosemirror-transform';
+import { median } from './document.js';
+import { less } from './figures.js';
+import type { Figure } from './figures.js';
+
+const COLUMNS = 10;
+const ROWS = 20_000;
+const FEW = 200;
+const KEYSTROKES = 300;
+
+/** A sheet of rows of ten cells with a number in each. */
+function book(rows: number): Node {
+  const keys = (count: number): string[] => generateNKeysBetween(null, null, count);
+  const columns = keys(COLUMNS).map((place, i) => sheetSchema.node('column', { id: `c${i}`, place }));
+  const lines = keys(rows).map((place, r) =>
+    sheetSchema.node(
+      'row',
+      { id: `r${r}`, place },
+      columns.map(({ attrs }, c) =>
+        sheetSchema.node('cell', { column: attrs['id'] }, sheetSchema.text(String(r * 7 + c))),
+      ),
+    ),
+  );
+  return sheetSchema.node('book', null, [sheetSchema.node('sheet', { name: 'Rota' }, columns), ...lines]);
+}
+
+/** Median milliseconds of what a keystroke in a cell costs the server: ordered, checked, taken into provenance. */
+function keystroke(rows: number): number {
+  let doc = book(rows);
+  const provenance = startProvenance(0, doc);
+  const times: number[] = [];
+  const row = readBook(doc).sheets[0]?.rows[rows / 2] as RowView;
+  const at = (cellAt(row, 'c0')?.at ?? 0) + 1;
+  for (let seq = 1; seq <= KEYSTROKES; seq++) {
+    const { steps } = new Transform(doc).insert(at, sheetSchema.text('7'));
+    const start = performance.now();
+    const [verdict] = orderBatch(doc, [{ steps, sources: [] }], mapsOf([]));
+    if (!verdict?.taken) throw new Error('a keystroke was refused');
+    doc = appendEdit(provenance, doc, { seq, steps: verdict.steps, sources: [] }, verdict.docs);
+    times.push(performance.now() - start);
+  }
+  return median(times);
+}
+
+/** Sheets of twenty thousand rows of ten: a keystroke against one in a small sheet, comparing against parsing both. */
+export async function benchKinds(): Promise<Figure[]> {
+  keystroke(FEW);
+  const [small, large] = [keystroke(FEW), keystroke(ROWS)];
+  const earlier = book(ROWS);
+  const random = new Random(1);
+  const tr = new Transform(earlier);
+  const rows = readBook(earlier).sheets[0]?.rows ?? [];
+  const changed = new Set(
+    Array.from({ length: (ROWS * COLUMNS) / 100 }, () => random.between(0, ROWS * COLUMNS - 1)),
+  );
+  writeCells(
+    tr,
+    [...changed].map((cell) => ({
+      row: rows[Math.floor(cell / COLUMNS)] as RowView,
+      column: `c${cell % COLUMNS}`,
+      text: 'changed',
+    })),
+  );
+  const json = [earlier, tr.doc].map((doc) => JSON.stringify(doc.toJSON()));
+  const parse = (): Node[] => json.map((text) => Node.fromJSON(sheetSchema, JSON.parse(text)));
+  const timed = (act: () => void): number => {
+    const start = performance.now();
+    act();
+    return performance.now() - start;
+  };
+  const [parsing, comparing, telling]: [number[], number[], number[]] = [[], [], []];
+  for (let i = 0; i < 5; i++) {
+    let [one, other]: Node[] = [];
+    parsing.push(timed(() => ([one, other] = parse())));
+    comparing.push(timed(() => compare(one as Node, other as Node)));
+    telling.push(timed(() => sheetChanges(one as Node, other as Node)));
+  }
+  return [
+    less('a keystroke in a sheet of 20,000 rows of ten / in one of 200', large / small, {
+      goal: 3,
+      note: `${large.toFixed(2)} and ${small.toFixed(2)} ms`,
+    }),
+    less(
+      'comparing two such sheets, a hundredth of the cells changed / parsing both',
+      median(comparing) / median(parsing),
+      {
+        goal: 2,
+        note: `${median(comparing).toFixed(0)} and ${median(parsing).toFixed(0)} ms`,
+      },
+    ),
+    less('telling what changed cell by cell / parsing both', median(telling) / median(parsing), {
+      goal: 2,
+      note: `${median(telling).toFixed(0)} ms`,
+    }),
+  ];
+}
