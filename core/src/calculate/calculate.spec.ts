@@ -71,6 +71,10 @@ describe('what is typed into a cell', () => {
       ['TRUE', true],
       ['Heron', 'Heron'],
       ["'007", '007'],
+      ['12:30', 12.5 / 24],
+      ['3/4', '3/4'],
+      ['1 1 80', '1 1 80'],
+      ['30.11.2026', '30.11.2026'],
     ];
     for (const [text, value] of read) expect(valueOf(text)).withContext(text).toEqual(value);
     expect(Date.UTC(2026, 10, 30) / 86_400_000 + 25_569).toBe(46_356);

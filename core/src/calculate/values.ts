@@ -11,18 +11,29 @@ export const CYCLE = new Fault('#CYCLE!');
 /** What a cell comes to; null for an empty one. Days are numbers, counted as ISO/IEC 29500-1, 18.17.4.1, counts those of the 1900 system. */
 export type Value = number | string | boolean | Fault | null;
 
+/** Days are typed as ISO 8601 tells them: any other order of their parts is a guess. */
+const DAY = /^\d{4}-\d{2}-\d{2}(?:[T ]\d{2}:\d{2}(?::\d{2})?)?$/;
+
+/** What a text reads as, and the format that it is typed in; null for text. */
+function readAs(text: string): ReturnType<typeof parseValue> {
+  const read = parseValue(text);
+  const format = read?.z ?? '';
+  const isOfDays = isDateFormat(format) && (/[yd]/i.test(format) || !/[hs]/i.test(format));
+  return isOfDays && !DAY.test(text) ? null : read;
+}
+
 /** What a text that is no formula comes to: a number, a share, an amount, a day or a time where it reads as one; else the text. */
 export function valueOf(text: string): Value {
   if (text === '') return null;
   if (text.startsWith("'")) return text.slice(1);
-  const read = parseValue(text);
+  const read = readAs(text);
   const value: unknown = read?.v;
   return typeof value === 'number' || typeof value === 'boolean' ? value : text;
 }
 
 /** The number format that a text is typed in, such as `0%`; none where it is a plain number or no number. */
 export function formatTyped(text: string): string {
-  return text.startsWith("'") ? '' : (parseValue(text)?.z ?? '');
+  return text.startsWith("'") ? '' : (readAs(text)?.z ?? '');
 }
 
 /** A value as it is shown in a number format (ISO/IEC 29500-1, 18.8.31); an empty one is general. A format that is none shows the value plainly. */

@@ -24,6 +24,7 @@ export { readText, writeText } from './text/text.js';
 export { handsOf } from './writing.js';
 export type { Credited, Hand, HandStretch, Hands, WriteOptions } from './writing.js';
 export {
+  adopted,
   bookOf,
   plainOf,
   readCsv,

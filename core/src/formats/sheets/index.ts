@@ -1,3 +1,4 @@
+export { adopted } from './adopted.js';
 export { readCsv, writeCsv } from './csv.js';
 export { readOds } from './ods-read.js';
 export { writeOds } from './ods-write.js';

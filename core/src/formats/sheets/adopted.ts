@@ -1,0 +1,310 @@
+import { Fragment } from 'prosemirror-model';
+import type { Node } from 'prosemirror-model';
+import { formatTyped, valueOf } from '../../calculate/index.js';
+import { commonRuns } from '../../compare/index.js';
+import type { RowView, SheetView } from '../../kinds/sheet/index.js';
+import {
+  Places,
+  cellAt,
+  freshIds,
+  isFormula,
+  readBook,
+  shownFormula,
+  storedFormula,
+} from '../../kinds/sheet/index.js';
+
+/** Largest table of likenesses filled at once; longer stretches are paired as they stand. */
+const TABLE = 1 << 16;
+/** Share of equal cells, or of equal texts, from which two rows, or two columns, are the same one. */
+const SAME = 0.5;
+
+/**
+ * A book that knows nothing of another's history, as a file, with the names of the sheets, columns and rows that are likely the same ones: sheets by
+ * name, columns by heading and likeness, rows by equal cells. So what is put on top of a book goes on with its history: a cell that changed is that cell. What is
+ * new gets names that neither has, made of what `chance` gives: numbers from 0 up to 1. Formulas refer to what they referred to; what files write otherwise, and
+ * comes to the same and is shown alike, stays as it was typed.
+ */
+export function adopted(read: Node, now: Node, chance: () => number): Node {
+  const [own, known] = [readBook(read), readBook(now)];
+  const sheets = pairedSheets(own.sheets, known.sheets);
+  const before = new Places(own);
+  const names = new Map<string, SheetNames>();
+  for (const sheet of own.sheets) {
+    const other = sheets.get(sheet.id) ?? null;
+    names.set(sheet.id, namesOf(sheet, other, before, other && new Places(known), chance));
+  }
+  const shown = (cell: Node, sheet: string): string => {
+    const text = cell.textContent;
+    return isFormula(text) ? shownFormula(text, before, sheet) : text;
+  };
+  const renamed: Node[] = [];
+  read.forEach((node) => {
+    const sheet = String(node.attrs[node.type.name === 'sheet' ? 'id' : 'sheet']);
+    const given = names.get(sheet);
+    if (!given) return;
+    renamed.push(node.type.name === 'sheet' ? head(node, given) : row(node, sheet, given, shown));
+  });
+  const bare = read.copy(Fragment.fromArray(renamed));
+  const after = new Places(readBook(bare));
+  const rows = new Map(
+    known.sheets.flatMap((sheet) => sheet.rows.map((line) => [`${sheet.id} ${line.id}`, line])),
+  );
+  return mapCells(bare, (cell, { attrs: { id, sheet } }) => {
+    const text = cell.textContent;
+    if (isFormula(text))
+      return cell.type.create(cell.attrs, read.type.schema.text(storedFormula(text, after, String(sheet))));
+    const line = rows.get(`${String(sheet)} ${String(id)}`);
+    const held = line && cellAt(line, String(cell.attrs['column']))?.cell;
+    return held && isSame(held, cell) ? held : cell;
+  });
+}
+
+/** Whether two cells come to the same and are shown alike, however that was typed. */
+function isSame(one: Node, other: Node): boolean {
+  if (isFormula(one.textContent) || valueOf(one.textContent) !== valueOf(other.textContent)) return false;
+  const shownAs = ({ attrs, textContent }: Node): string =>
+    JSON.stringify([
+      String(attrs['format']) || formatTyped(textContent),
+      attrs['align'],
+      attrs['bold'],
+      attrs['fill'],
+    ]);
+  return shownAs(one) === shownAs(other);
+}
+
+/** New names of a sheet, and of its columns and rows by their old ones. */
+interface SheetNames {
+  readonly id: string;
+  readonly columns: ReadonlyMap<string, string>;
+  readonly rows: ReadonlyMap<string, string>;
+}
+
+function head(node: Node, { id, columns }: SheetNames): Node {
+  const children = node.children.map((column) =>
+    column.type.create({ ...column.attrs, id: columns.get(String(column.attrs['id'])) ?? '' }),
+  );
+  return node.type.create({ ...node.attrs, id }, children);
+}
+
+/** A row under its new names; formulas are as they are shown until all have theirs. */
+function row(
+  node: Node,
+  sheet: string,
+  { id, columns, rows }: SheetNames,
+  shown: (cell: Node, sheet: string) => string,
+): Node {
+  const cells = node.children.flatMap((cell) => {
+    const column = columns.get(String(cell.attrs['column']));
+    const text = shown(cell, sheet);
+    return column === undefined
+      ? []
+      : [cell.type.create({ ...cell.attrs, column }, text === '' ? [] : node.type.schema.text(text))];
+  });
+  return node.type.create({ ...node.attrs, sheet: id, id: rows.get(String(node.attrs['id'])) ?? '' }, cells);
+}
+
+/** A book with other cells in the place of its own. */
+function mapCells(book: Node, other: (cell: Node, row: Node) => Node): Node {
+  const blocks = book.children.map((block) =>
+    block.type.name === 'row'
+      ? block.copy(Fragment.fromArray(block.children.map((cell) => other(cell, block))))
+      : block,
+  );
+  return book.copy(Fragment.fromArray(blocks));
+}
+
+/** Sheets of one name, then those left, in order. */
+function pairedSheets(own: readonly SheetView[], known: readonly SheetView[]): Map<string, SheetView> {
+  const out = new Map<string, SheetView>();
+  const free = new Set(known);
+  const named = (name: string): SheetView | undefined =>
+    [...free].find((one) => one.name.toLowerCase() === name.toLowerCase());
+  for (const sheet of own) {
+    const other = named(sheet.name);
+    if (other) out.set(sheet.id, other);
+    if (other) free.delete(other);
+  }
+  for (const sheet of own) {
+    const [next] = free;
+    if (out.has(sheet.id) || !next) continue;
+    out.set(sheet.id, next);
+    free.delete(next);
+  }
+  return out;
+}
+
+function namesOf(
+  sheet: SheetView,
+  other: SheetView | null,
+  places: Places,
+  known: Places | null,
+  chance: () => number,
+): SheetNames {
+  const [fresh = ''] = freshIds(1, chance);
+  const [one, two] = [textsOf(sheet, places), other && known ? textsOf(other, known) : []];
+  const columns = pairedColumns(one, sheet.columns.length, two, other?.columns.length ?? 0);
+  const rows = pairedRows(one, two, columns);
+  const given = <T extends { readonly id: string }>(
+    lines: readonly T[],
+    of: readonly T[],
+    pairs: ReadonlyMap<number, number>,
+  ): Map<string, string> => {
+    const names = freshIds(lines.length, chance);
+    return new Map(lines.map(({ id }, i) => [id, of[pairs.get(i) ?? -1]?.id ?? names[i] ?? '']));
+  };
+  return {
+    id: other?.id ?? fresh,
+    columns: given(sheet.columns, other?.columns ?? [], columns),
+    rows: given<RowView>(sheet.rows, other?.rows ?? [], rows),
+  };
+}
+
+/** The texts of a sheet's cells by row and column as shown, formulas in A1 notation. */
+function textsOf(sheet: SheetView, places: Places): string[][] {
+  return sheet.rows.map(({ node }) => {
+    const line = sheet.columns.map(() => '');
+    node.forEach((cell) => {
+      const column = places.column(sheet.id, String(cell.attrs['column']));
+      const text = cell.textContent;
+      if (column >= 0) line[column] = isFormula(text) ? shownFormula(text, places, sheet.id) : text;
+    });
+    return line;
+  });
+}
+
+/** Columns by their heading and by the texts they share, the most alike first; what is left where it stands. */
+function pairedColumns(
+  one: readonly (readonly string[])[],
+  width: number,
+  two: readonly (readonly string[])[],
+  other: number,
+): Map<number, number> {
+  const bag = (rows: readonly (readonly string[])[], column: number): Map<string, number> => {
+    const out = new Map<string, number>();
+    for (const row of rows) {
+      const text = row[column] ?? '';
+      if (text !== '') out.set(text, (out.get(text) ?? 0) + 1);
+    }
+    return out;
+  };
+  const size = (of: ReadonlyMap<string, number>): number =>
+    [...of.values()].reduce((sum, count) => sum + count, 0);
+  const own = Array.from({ length: width }, (_, i) => bag(one, i));
+  const known = Array.from({ length: other }, (_, i) => bag(two, i));
+  const pairs: { a: number; b: number; like: number }[] = [];
+  own.forEach((texts, a) =>
+    known.forEach((more, b) => {
+      const all = size(texts) + size(more);
+      let common = 0;
+      for (const [text, count] of texts) common += Math.min(count, more.get(text) ?? 0);
+      const heading = one[0]?.[a] ?? '';
+      const same = heading !== '' && heading === two[0]?.[b] ? 1 : 0;
+      const like = (all === 0 ? 0 : (2 * common) / all) + same;
+      if (like >= SAME) pairs.push({ a, b, like: like + (a === b ? 0.001 : 0) });
+    }),
+  );
+  const out = new Map<number, number>();
+  const taken = new Set<number>();
+  const take = (a: number, b: number): void => {
+    out.set(a, b);
+    taken.add(b);
+  };
+  for (const { a, b } of pairs.sort((x, y) => y.like - x.like)) if (!out.has(a) && !taken.has(b)) take(a, b);
+  for (let i = 0; i < Math.min(width, other); i++) if (!out.has(i) && !taken.has(i)) take(i, i);
+  return out;
+}
+
+/** Rows with equal cells in the columns both have, in order and then wherever they went; between those, rows with most cells equal. */
+function pairedRows(
+  one: readonly (readonly string[])[],
+  two: readonly (readonly string[])[],
+  columns: ReadonlyMap<number, number>,
+): Map<number, number> {
+  const lines = [...columns];
+  const numbers = new Map<string, number>();
+  const numbered = (rows: readonly (readonly string[])[], side: 0 | 1): Int32Array =>
+    Int32Array.from(rows, (row) => {
+      const key = JSON.stringify(lines.map((pair) => row[pair[side]] ?? ''));
+      const known = numbers.get(key) ?? numbers.size;
+      numbers.set(key, known);
+      return known;
+    });
+  const [own, known] = [numbered(one, 0), numbered(two, 1)];
+  const out = new Map<number, number>();
+  const taken = new Set<number>();
+  const take = (a: number, b: number): void => {
+    out.set(a, b);
+    taken.add(b);
+  };
+  const runs = commonRuns(own, known);
+  for (const { a, b, length } of runs) for (let i = 0; i < length; i++) take(a + i, b + i);
+  const homes = new Map<number, number[]>();
+  known.forEach((number, b) => {
+    if (!taken.has(b) && !homes.get(number)?.push(b)) homes.set(number, [b]);
+  });
+  own.forEach((number, a) => {
+    const b = out.has(a) ? undefined : homes.get(number)?.shift();
+    if (b !== undefined) take(a, b);
+  });
+  let [x, y] = [0, 0];
+  for (const { a, b, length } of [...runs, { a: own.length, b: known.length, length: 0 }]) {
+    const left = range(x, a).filter((i) => !out.has(i));
+    const right = range(y, b).filter((i) => !taken.has(i));
+    for (const [i, j] of alike(left, right, (i, j) => likeness(one[i] ?? [], two[j] ?? [], lines)))
+      take(i, j);
+    [x, y] = [a + length, b + length];
+  }
+  return out;
+}
+
+function range(from: number, to: number): number[] {
+  return Array.from({ length: to - from }, (_, i) => from + i);
+}
+
+/** Share of cells that are equal, of those that hold something on either side. */
+function likeness(
+  one: readonly string[],
+  other: readonly string[],
+  columns: readonly (readonly [number, number])[],
+): number {
+  let [same, all] = [0, 0];
+  for (const [a, b] of columns) {
+    const [p, q] = [one[a] ?? '', other[b] ?? ''];
+    if (p === '' && q === '') continue;
+    all++;
+    if (p === q) same++;
+  }
+  return all === 0 ? 0 : same / all;
+}
+
+/** Pairs in order whose likenesses add to most; where that table would be too large, those that stand in one place. */
+function alike(
+  left: readonly number[],
+  right: readonly number[],
+  like: (i: number, j: number) => number,
+): [number, number][] {
+  const [n, m] = [left.length, right.length];
+  if (n * m > TABLE)
+    return left.slice(0, m).flatMap((i, k): [number, number][] => {
+      const j = right[k] as number;
+      return like(i, j) >= SAME ? [[i, j]] : [];
+    });
+  const weight = left.map((i) => right.map((j) => like(i, j)));
+  const best = Array.from({ length: n + 1 }, () => new Float64Array(m + 1));
+  const at = (i: number, j: number): number => best[i]?.[j] ?? 0;
+  const worth = (i: number, j: number): number => weight[i]?.[j] ?? 0;
+  for (let i = n - 1; i >= 0; i--)
+    for (let j = m - 1; j >= 0; j--) {
+      const skip = Math.max(at(i + 1, j), at(i, j + 1));
+      const take = worth(i, j) >= SAME ? worth(i, j) + at(i + 1, j + 1) : 0;
+      (best[i] as Float64Array)[j] = Math.max(skip, take);
+    }
+  const out: [number, number][] = [];
+  for (let i = 0, j = 0; i < n && j < m;) {
+    if (worth(i, j) >= SAME && at(i, j) === worth(i, j) + at(i + 1, j + 1))
+      out.push([left[i++] as number, right[j++] as number]);
+    else if (at(i, j) === at(i + 1, j)) i++;
+    else j++;
+  }
+  return out;
+}
