@@ -9,9 +9,7 @@ import {
   clearCells,
   freshIds,
   moveLines,
-  removeColumn,
-  removeRow,
-  removeSheet,
+  removeLine,
   sheet,
   sheetsOf,
   writeCells,
@@ -59,7 +57,7 @@ const clear: Act = (random, tr, { rows }) => {
 };
 const addRow: Act = (random, tr, on) =>
   addRows(tr, on, random.between(0, on.rows.length), ids(random, random.between(1, 3)));
-const dropRow: Act = (random, tr, { rows }) => rows.length > 0 && removeRow(tr, random.pick(rows));
+const dropRow: Act = (random, tr, { rows }) => rows.length > 0 && removeLine(tr, random.pick(rows));
 const moveRows: Act = (random, tr, { rows }) =>
   moveLines(
     tr,
@@ -81,7 +79,7 @@ const sort: Act = (random, tr, { rows, columns }) => {
 const addColumn: Act = (random, tr, on) =>
   addColumns(tr, on, random.between(0, on.columns.length), ids(random, 1));
 const dropColumn: Act = (random, tr, { columns }) =>
-  columns.length > 1 && removeColumn(tr, random.pick(columns));
+  columns.length > 1 && removeLine(tr, random.pick(columns));
 const moveColumn: Act = (random, tr, { columns }) =>
   columns.length > 0 && moveLines(tr, columns, [random.pick(columns)], random.between(0, columns.length));
 const another: Act = (random, tr, _on, fresh) => {
@@ -89,7 +87,7 @@ const another: Act = (random, tr, _on, fresh) => {
   addSheet(tr, { id, name: fresh(2) }, columns);
 };
 const dropSheet: Act = (random, tr, on) => {
-  if (random.chance(0.2) && sheetsOf(tr.doc).length > 1) removeSheet(tr, on);
+  if (random.chance(0.2) && sheetsOf(tr.doc).length > 1) removeLine(tr, on);
 };
 
 const CELL_ACTS: Act[] = [write, write, write, write, fill, clear];

@@ -1,4 +1,3 @@
-import { generateNKeysBetween } from 'fractional-indexing';
 import type { Node } from 'prosemirror-model';
 import type { Value } from '../../calculate/index.js';
 import { Calculation, formatTyped, shownValue } from '../../calculate/index.js';
@@ -13,6 +12,7 @@ import {
   shownFormula,
   storedFormula,
 } from '../../kinds/sheet/index.js';
+import { firstPlaces } from '../../kinds/lines.js';
 import { Bound } from '../bound.js';
 import { FormatError } from '../format.js';
 
@@ -104,12 +104,11 @@ export function bookOf(sheets: readonly PlainSheet[]): Node {
   }));
   if (shapes.some(({ rows, columns }) => rows > MOST_ROWS || columns > MOST_COLUMNS))
     throw new FormatError(`This file has a sheet of more than ${MOST_ROWS} rows or ${MOST_COLUMNS} columns.`);
-  const keys = (count: number): string[] => generateNKeysBetween(null, null, count);
-  const order = keys(sheets.length);
+  const order = firstPlaces(sheets.length);
   const ids = sheets.map((_, i) => (i === 0 ? 'first' : `s${i + 1}`));
   const names = distinct(sheets.map(({ name }) => name));
   const heads = sheets.map((sheet, i) => {
-    const places = keys(shapes[i]?.columns ?? 0);
+    const places = firstPlaces(shapes[i]?.columns ?? 0);
     const columns = places.map((place, c) =>
       schema.node('column', { id: `c${c + 1}`, place, width: widthOf(sheet.widths[c] ?? null) }),
     );
@@ -123,7 +122,9 @@ export function bookOf(sheets: readonly PlainSheet[]): Node {
     );
   });
   const bare = sheets.map((sheet, i) =>
-    keys(sheet.rows.length).map((place, r) => schema.node('row', { id: `r${r + 1}`, sheet: ids[i], place })),
+    firstPlaces(sheet.rows.length).map((place, r) =>
+      schema.node('row', { id: `r${r + 1}`, sheet: ids[i], place }),
+    ),
   );
   const start = schema.node(
     'book',

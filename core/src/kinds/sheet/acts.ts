@@ -1,7 +1,7 @@
-import { generateNKeysBetween } from 'fractional-indexing';
 import type { Attrs, Node } from 'prosemirror-model';
 import type { Transform } from 'prosemirror-transform';
-import type { ColumnView, RowView, SheetView } from './book.js';
+import { firstPlaces, placesAt } from '../lines.js';
+import type { RowView, SheetView } from './book.js';
 import { cellAt, sheetsOf } from './book.js';
 import { sheetSchema as schema } from './schema.js';
 
@@ -11,13 +11,6 @@ export interface CellForm {
   readonly align: string;
   readonly bold: boolean;
   readonly fill: string;
-}
-
-/** Makes ids that nothing in a book has, of what `chance` gives: numbers from 0 up to 1. */
-export function freshIds(count: number, chance: () => number): string[] {
-  return Array.from({ length: count }, () =>
-    Array.from({ length: 12 }, () => Math.floor(chance() * 36).toString(36)).join(''),
-  );
 }
 
 /** What somebody writes into a cell: its text, what it looks like, or both. */
@@ -95,7 +88,7 @@ export function addColumns(tr: Transform, sheet: SheetView, before: number, ids:
 export function addSheet(tr: Transform, attrs: Attrs, columns: readonly string[]): void {
   const sheets = sheetsOf(tr.doc);
   const [place] = placesAt(sheets, sheets.length, 1);
-  const places = generateNKeysBetween(null, null, columns.length);
+  const places = firstPlaces(columns.length);
   tr.insert(
     tr.doc.content.size,
     schema.node(
@@ -104,54 +97,4 @@ export function addSheet(tr: Transform, attrs: Attrs, columns: readonly string[]
       columns.map((id, i) => schema.node('column', { id, place: places[i] })),
     ),
   );
-}
-
-export function removeRow(tr: Transform, row: RowView): void {
-  tr.delete(row.at, row.at + row.node.nodeSize);
-}
-
-/** Removes a column; its cells stay, unseen, and are there again when it comes back. */
-export function removeColumn(tr: Transform, column: ColumnView): void {
-  tr.delete(column.at, column.at + column.node.nodeSize);
-}
-
-/** Removes a sheet; its rows stay, unseen, and are there again when it comes back. The last one cannot be removed. */
-export function removeSheet(tr: Transform, sheet: SheetView): void {
-  tr.delete(sheet.at, sheet.at + sheet.node.nodeSize);
-}
-
-/**
- * Moves rows, columns or sheets so that they stand, in the order given, before what is shown at an index of `all`, or at the end.
- * `all` is every one of them as shown. Sorting is moving all.
- */
-export function moveLines<T extends RowView>(
-  tr: Transform,
-  all: readonly T[],
-  moved: readonly T[],
-  before: number,
-): void {
-  const going = new Set(moved);
-  const rest = all.filter((line) => !going.has(line));
-  const index = all.slice(0, before).filter((line) => !going.has(line)).length;
-  const places = placesAt(rest, index, moved.length);
-  moved.forEach((line, i) => tr.setNodeAttribute(line.at, 'place', places[i]));
-}
-
-/**
- * Keys of order for lines between those shown before an index and from it on. Where two neighbours have one key, as when two people
- * added a line at one place at once, the new ones stand behind both.
- */
-function placesAt(
-  lines: readonly { readonly node: Node }[],
-  before: number,
-  count: number,
-): readonly string[] {
-  const keyAt = (index: number): string | null => {
-    const line = lines[index];
-    return line ? String(line.node.attrs['place']) : null;
-  };
-  const low = keyAt(before - 1);
-  let index = before;
-  while (low !== null && index < lines.length && (keyAt(index) ?? '') <= low) index++;
-  return generateNKeysBetween(low, keyAt(index), count);
 }

@@ -1,4 +1,6 @@
 import type { Node } from 'prosemirror-model';
+import type { Line } from '../lines.js';
+import { inOrder } from '../lines.js';
 
 /** A sheet as it is shown: its columns from left to right, its rows from top to bottom. Positions count in the book. */
 export interface SheetView {
@@ -10,32 +12,17 @@ export interface SheetView {
   readonly rows: readonly RowView[];
 }
 
-export interface ColumnView {
-  readonly id: string;
-  readonly node: Node;
-  readonly at: number;
-}
-
-export interface RowView {
-  readonly id: string;
-  readonly node: Node;
-  readonly at: number;
-}
+export type ColumnView = Line;
+export type RowView = Line;
 
 /** A book as it is shown. */
 export interface BookView {
   readonly sheets: readonly SheetView[];
 }
 
-interface Standing {
-  readonly id: string;
-  readonly node: Node;
-  readonly at: number;
-}
-
 /** Reads a book: what stands where. Rows of sheets that are gone are left out. Of two with one name the first counts. */
 export function readBook(book: Node): BookView {
-  const heads = new Map<string, { head: Standing; rows: Standing[] }>();
+  const heads = new Map<string, { head: Line; rows: Line[] }>();
   book.forEach((node, at) => {
     const id = String(node.attrs['id']);
     if (node.type.name === 'sheet' && !heads.has(id)) heads.set(id, { head: { id, node, at }, rows: [] });
@@ -44,8 +31,8 @@ export function readBook(book: Node): BookView {
     if (node.type.name === 'row')
       heads.get(String(node.attrs['sheet']))?.rows.push({ id: String(node.attrs['id']), node, at });
   });
-  const sheets = [...heads.values()].map(({ head, rows }): SheetView & Standing => {
-    const columns: Standing[] = [];
+  const sheets = [...heads.values()].map(({ head, rows }): SheetView & Line => {
+    const columns: Line[] = [];
     head.node.forEach((node, offset) =>
       columns.push({ id: String(node.attrs['id']), node, at: head.at + 1 + offset }),
     );
@@ -77,13 +64,4 @@ export function cellAt(row: RowView, column: string): { readonly cell: Node; rea
     if (cell.attrs['column'] === column) found = { cell, at: row.at + 1 + offset };
   });
   return found;
-}
-
-/** By their keys of order; those of one key as they stand in the book. */
-function inOrder<T extends Standing>(lines: readonly T[]): T[] {
-  const keyOf = ({ node }: T): string => String(node.attrs['place']);
-  return lines
-    .map((line, i) => ({ line, i, key: keyOf(line) }))
-    .sort((a, b) => (a.key < b.key ? -1 : a.key > b.key ? 1 : a.i - b.i))
-    .map(({ line }) => line);
 }

@@ -3,18 +3,9 @@ import { SHEET_VERSION, blankBook, sheetSchema } from './schema.js';
 
 export { cellAt, columnsOf, readBook, rowsOf, sheetsOf } from './book.js';
 export type { BookView, ColumnView, RowView, SheetView } from './book.js';
-export {
-  addColumns,
-  addRows,
-  addSheet,
-  clearCells,
-  freshIds,
-  moveLines,
-  removeColumn,
-  removeRow,
-  removeSheet,
-  writeCells,
-} from './acts.js';
+export { freshIds, moveLines, removeLine } from '../lines.js';
+export type { Line } from '../lines.js';
+export { addColumns, addRows, addSheet, clearCells, writeCells } from './acts.js';
 export type { CellForm, CellWrite } from './acts.js';
 export { CELL_ALIGNMENTS, FILLS, LONGEST_FORMAT, LONGEST_SHEET_NAME } from './nodes.js';
 export {

@@ -1,13 +1,9 @@
-import { generateKeyBetween } from 'fractional-indexing';
 import type { Node, NodeSpec } from 'prosemirror-model';
 import type { Traits } from '../../content/index.js';
 import { check, line, oneOf, wholeNumber } from '../attributes.js';
 import type { Element } from '../attributes.js';
+import { lineId, linePlace } from '../lines.js';
 import { oneCellAColumn } from './doubles.js';
-
-const LINE_ID = /^[a-z0-9]{0,16}$/;
-/** Most letters of a key of order; each line put between two others adds one in six to theirs. */
-const LONGEST_PLACE = 500;
 
 /** Inks a cell may be filled with; none is the plain paper. */
 export const FILLS = ['', 'sand', 'reed', 'sky', 'rose'] as const;
@@ -17,26 +13,7 @@ export const CELL_ALIGNMENTS = ['', 'start', 'center', 'end'] as const;
 export const LONGEST_SHEET_NAME = 100;
 export const LONGEST_FORMAT = 100;
 
-const id = (usual = '') =>
-  check(
-    usual,
-    'a name of at most 16 small letters and figures',
-    (value) => typeof value === 'string' && LINE_ID.test(value),
-  );
-const place = check('a0', 'a key of order', isPlace);
-
-/** Whether a value is a key of order that others can be made before and behind. */
-function isPlace(value: unknown): boolean {
-  if (typeof value !== 'string' || value.length > LONGEST_PLACE) return false;
-  try {
-    return (
-      value.length > 0 && generateKeyBetween(null, value) < value && generateKeyBetween(value, null) > value
-    );
-  } catch {
-    return false;
-  }
-}
-
+const [id, place] = [lineId, linePlace];
 const said = (value: unknown): string => String(value);
 const read = (dom: Element, name: string): string => dom.getAttribute(`data-${name}`) ?? '';
 

@@ -4,7 +4,7 @@ import { Transform } from 'prosemirror-transform';
 import { FUZZ } from '../../testing/budget.js';
 import { Random } from '../../testing/random.js';
 import { SHEET_HAND } from '../../testing/sheets.js';
-import { cellAt, moveLines, readBook, removeRow, sheetSchema, writeCells } from './index.js';
+import { cellAt, moveLines, readBook, removeLine, sheetSchema, writeCells } from './index.js';
 import {
   Places,
   indexOfLetters,
@@ -77,7 +77,7 @@ describe('references in formulas', () => {
     const moved = new Places(readBook(tr.doc));
     expect(shownFormula('=[a1.x]+[a2.z]', moved, 'a')).toBe('=B9+A1');
     const row = readBook(tr.doc).sheets[0]?.rows[0];
-    if (row) removeRow(tr, row);
+    if (row) removeLine(tr, row);
     expect(shownFormula('=[a1.x]+[a2.z]+SUM([a2.]:[a3.])', new Places(readBook(tr.doc)), 'a')).toBe(
       '=B8+#REF!+SUM(#REF!)',
     );

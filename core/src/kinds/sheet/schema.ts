@@ -1,6 +1,6 @@
-import { generateNKeysBetween } from 'fractional-indexing';
 import type { Node } from 'prosemirror-model';
 import { Schema } from 'prosemirror-model';
+import { firstPlaces } from '../lines.js';
 import { nodes } from './nodes.js';
 
 /** Names of the node types of the sheet kind. */
@@ -17,8 +17,9 @@ const [COLUMNS, ROWS] = [8, 24];
 
 /** The blank beginning of every book of sheets: one sheet of eight columns and twenty-four empty rows. */
 export function blankBook(): Node {
-  const keys = (count: number): string[] => generateNKeysBetween(null, null, count);
-  const columns = keys(COLUMNS).map((place, i) => sheetSchema.node('column', { id: `c${i + 1}`, place }));
-  const rows = keys(ROWS).map((place, i) => sheetSchema.node('row', { id: `r${i + 1}`, place }));
+  const columns = firstPlaces(COLUMNS).map((place, i) =>
+    sheetSchema.node('column', { id: `c${i + 1}`, place }),
+  );
+  const rows = firstPlaces(ROWS).map((place, i) => sheetSchema.node('row', { id: `r${i + 1}`, place }));
   return sheetSchema.node('book', null, [sheetSchema.node('sheet', { id: 'first' }, columns), ...rows]);
 }

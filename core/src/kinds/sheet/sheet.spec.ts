@@ -16,8 +16,7 @@ import {
   freshIds,
   moveLines,
   readBook,
-  removeColumn,
-  removeRow,
+  removeLine,
   sheetSchema,
   sheetsOf,
   writeCells,
@@ -115,14 +114,12 @@ describe('a sheet', () => {
     book = done(book, (tr, { columns }) => moveLines(tr, columns, columns.slice(3), 1));
     expect(first(book).columns.map(({ id }) => id)).toEqual(['w', 'z', 'x', 'y']);
     expect(shown(first(book))[3]).toEqual(['', 'az', 'ax', 'ay']);
-    const less = done(book, (tr, { columns }) =>
-      removeColumn(tr, columns[1] as SheetView['columns'][number]),
-    );
+    const less = done(book, (tr, { columns }) => removeLine(tr, columns[1] as SheetView['columns'][number]));
     expect(shown(first(less))[3]).toEqual(['', 'ax', 'ay']);
     const back = done(less, (tr, on) => addColumns(tr, on, 3, ['z']));
     expect(shown(first(back))[3]).toEqual(['', 'ax', 'ay', 'az']);
     expect(
-      first(done(book, (tr, { rows }) => removeRow(tr, rows[0] as SheetView['rows'][number]))).rows.length,
+      first(done(book, (tr, { rows }) => removeLine(tr, rows[0] as SheetView['rows'][number]))).rows.length,
     ).toBe(3);
   });
 

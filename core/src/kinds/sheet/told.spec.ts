@@ -11,9 +11,7 @@ import {
   cellAt,
   moveLines,
   readBook,
-  removeColumn,
-  removeRow,
-  removeSheet,
+  removeLine,
   sheetChanges,
   sheetSchema,
   sheetTotals,
@@ -64,7 +62,7 @@ function act(random: Random, twin: Twin, id: string): void {
     plain.rows.splice(before, 0, id);
   } else if (kind === 2 && plain.rows.length > 0) {
     const index = random.between(0, plain.rows.length - 1);
-    removeRow(tr, on.rows[index] as SheetView['rows'][number]);
+    removeLine(tr, on.rows[index] as SheetView['rows'][number]);
     plain.rows.splice(index, 1);
   } else if (kind === 3 && plain.rows.length > 1) {
     const moved = on.rows.filter(() => random.chance(0.3));
@@ -80,7 +78,7 @@ function act(random: Random, twin: Twin, id: string): void {
     plain.columns.splice(before, 0, id);
   } else if (kind === 5 && plain.columns.length > 1 && random.chance(0.4)) {
     const index = random.between(0, plain.columns.length - 1);
-    removeColumn(tr, on.columns[index] as SheetView['columns'][number]);
+    removeLine(tr, on.columns[index] as SheetView['columns'][number]);
     plain.columns.splice(index, 1);
   } else if (plain.rows.length > 0 && plain.columns.length > 0) {
     const row = random.pick(on.rows);
@@ -203,7 +201,7 @@ describe('what is told of two books', () => {
     const sheets = readBook(three).sheets;
     moveLines(later, sheets, sheets.slice(2), 0);
     later.setNodeAttribute((sheets[1] as SheetView).at, 'name', 'Spending');
-    removeSheet(later, readBook(later.doc).sheets.find(({ id }) => id === 'first') as SheetView);
+    removeLine(later, readBook(later.doc).sheets.find(({ id }) => id === 'first') as SheetView);
     const told = (one: Node, other: Node): unknown[] =>
       sheetChanges(one, other).map((change) => ('turn' in change ? [change.turn, change.sheet] : change));
     expect(told(first, three)).toEqual([

@@ -1,0 +1,104 @@
+import { generateKeyBetween, generateNKeysBetween } from 'fractional-indexing';
+import type { AttributeSpec, Node } from 'prosemirror-model';
+import type { Transform } from 'prosemirror-transform';
+import { check } from './attributes.js';
+
+/**
+ * What stands in an order that several people may change at once: sheets, rows, columns, slides. Each says by a name which one it is, and by a key
+ * of order where it is shown, so that moving one sets an attribute and takes nothing away from under somebody who writes in it.
+ */
+export interface Line {
+  readonly id: string;
+  readonly node: Node;
+  /** Its position in the document. */
+  readonly at: number;
+}
+
+const LINE_ID = /^[a-z0-9]{0,16}$/;
+/** Most letters of a key of order; each line put between two others adds one in six to theirs. */
+const LONGEST_PLACE = 500;
+
+/** The attribute that names a line. */
+export function lineId(usual = ''): AttributeSpec {
+  return check(
+    usual,
+    'a name of at most 16 small letters and figures',
+    (value) => typeof value === 'string' && LINE_ID.test(value),
+  );
+}
+
+/** The attribute that says where a line is shown. */
+export const linePlace: AttributeSpec = check('a0', 'a key of order', isPlace);
+
+/** Whether a value is a key of order that others can be made before and behind. */
+function isPlace(value: unknown): boolean {
+  if (typeof value !== 'string' || value.length > LONGEST_PLACE) return false;
+  try {
+    return (
+      value.length > 0 && generateKeyBetween(null, value) < value && generateKeyBetween(value, null) > value
+    );
+  } catch {
+    return false;
+  }
+}
+
+/** So many keys of order, for lines where none stand yet. */
+export function firstPlaces(count: number): string[] {
+  return generateNKeysBetween(null, null, count);
+}
+
+/** Makes ids that nothing has, of what `chance` gives: numbers from 0 up to 1. */
+export function freshIds(count: number, chance: () => number): string[] {
+  return Array.from({ length: count }, () =>
+    Array.from({ length: 12 }, () => Math.floor(chance() * 36).toString(36)).join(''),
+  );
+}
+
+/** Lines as they are shown: by their keys of order, those of one key as they stand. */
+export function inOrder<T extends Line>(lines: readonly T[]): T[] {
+  return lines
+    .map((line, i) => ({ line, i, key: String(line.node.attrs['place']) }))
+    .sort((a, b) => (a.key < b.key ? -1 : a.key > b.key ? 1 : a.i - b.i))
+    .map(({ line }) => line);
+}
+
+/**
+ * Keys of order for lines between those shown before an index and from it on. Where two neighbours have one key, as when two people
+ * added a line at one place at once, the new ones stand behind both.
+ */
+export function placesAt(
+  lines: readonly Pick<Line, 'node'>[],
+  before: number,
+  count: number,
+): readonly string[] {
+  const keyAt = (index: number): string | null => {
+    const line = lines[index];
+    return line ? String(line.node.attrs['place']) : null;
+  };
+  const low = keyAt(before - 1);
+  let index = before;
+  while (low !== null && index < lines.length && (keyAt(index) ?? '') <= low) index++;
+  return generateNKeysBetween(low, keyAt(index), count);
+}
+
+/**
+ * Moves lines so that they stand, in the order given, before what is shown at an index of `all`, or at the end. `all` is every one of
+ * them as shown. Sorting is moving all.
+ */
+export function moveLines<T extends Line>(
+  tr: Transform,
+  all: readonly T[],
+  moved: readonly T[],
+  before: number,
+): void {
+  const going = new Set(moved);
+  const rest = all.filter((line) => !going.has(line));
+  const index = all.slice(0, before).filter((line) => !going.has(line)).length;
+  const places = placesAt(rest, index, moved.length);
+  moved.forEach((line, i) => tr.setNodeAttribute(line.at, 'place', places[i]));
+}
+
+/** Takes a line away. */
+export function removeLine(tr: Transform, { at, node }: Line): void {
+  tr.delete(at, at + node.nodeSize);
+}
