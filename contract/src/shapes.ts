@@ -110,7 +110,7 @@ export const CheckOut = Type.Object({ by: nullable(Id), since: nullable(Time) })
 export type CheckOut = Static<typeof CheckOut>;
 
 /** What kind of document it is. */
-export const Kind = Type.Union([Type.Literal('text'), Type.Literal('sheet')]);
+export const Kind = Type.Union([Type.Literal('text'), Type.Literal('sheet'), Type.Literal('deck')]);
 export type Kind = Static<typeof Kind>;
 
 export const DocumentSummary = Type.Object({

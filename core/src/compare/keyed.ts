@@ -28,5 +28,5 @@ export function keyedPairs(a: readonly Node[], b: readonly Node[]): Paired[] | n
 
 function keyOf(node: Node): string | null {
   const { key } = traitsOf(node.type);
-  return key === undefined ? null : `${node.type.name} ${String(node.attrs[key])}`;
+  return key === undefined ? null : `${node.type.name} ${key === '' ? '' : String(node.attrs[key])}`;
 }

@@ -35,7 +35,7 @@ export interface Traits {
   readonly plain?: (node: Node) => string;
   /** Of a leaf: the attribute that makes it the one it is; all others are its form. */
   readonly identity?: string;
-  /** The attribute that says which one it is among its siblings, whatever it holds and wherever it stands. */
+  /** The attribute that says which one it is among its siblings, whatever it holds and wherever it stands; '' for the only one of its type. */
   readonly key?: string;
   /** Of a leaf: whether two of them are one in two forms, whatever their attributes. */
   readonly formed?: boolean;

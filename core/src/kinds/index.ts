@@ -2,13 +2,14 @@ import type { Work } from '../content/index.js';
 import { readDocument } from '../content/index.js';
 import type { Node } from 'prosemirror-model';
 import type { Kind } from './kind.js';
+import { deck } from './deck/index.js';
 import { sheet } from './sheet/index.js';
 import { text } from './text/index.js';
 
 export type { Kind } from './kind.js';
 
 /** All kinds of document there are. */
-export const KINDS = [text, sheet] as const;
+export const KINDS = [text, sheet, deck] as const;
 
 /** What a kind is called. */
 export type KindName = (typeof KINDS)[number]['name'];

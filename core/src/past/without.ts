@@ -31,6 +31,8 @@ export function textsWithout(tape: Tape, undone: ReadonlySet<number>, from: numb
 
 /** The boundary of the block that a position stands in, in a direction; the end of the tape where there is none. */
 function edge(tape: Tape, position: number, direction: 1 | -1): number {
+  // What stood before all that is there now was at the start too.
+  if (position === 0 && direction === -1) return 0;
   let atom = Math.min(tape.at(position, tape.now).atom, tape.size - 1);
   while (atom >= 0 && (tape.isText(atom) || !tape.aliveAt(atom, tape.now))) {
     const next = tape.neighbour(atom, direction, tape.now);
