@@ -23,16 +23,3 @@ export type { RedlineOptions } from './html/redline.js';
 export { readText, writeText } from './text/text.js';
 export { handsOf } from './writing.js';
 export type { Credited, Hand, HandStretch, Hands, WriteOptions } from './writing.js';
-export {
-  adopted,
-  bookOf,
-  plainOf,
-  readCsv,
-  readOds,
-  readXlsx,
-  shownIn,
-  writeCsv,
-  writeOds,
-  writeXlsx,
-} from './sheets/index.js';
-export type { Look, PlainCell, PlainSheet } from './sheets/index.js';

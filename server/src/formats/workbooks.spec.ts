@@ -1,5 +1,5 @@
-import { bookOf, plainOf, readOds, readXlsx, shownIn, writeOds, writeXlsx } from '@oxbow/core/formats';
-import type { PlainCell, PlainSheet } from '@oxbow/core/formats';
+import { bookOf, plainOf, readOds, readXlsx, shownIn, writeOds, writeXlsx } from '@oxbow/core/formats/sheets';
+import type { PlainCell, PlainSheet } from '@oxbow/core/formats/sheets';
 import { Random, anySheets } from '@oxbow/core/testing';
 import exceljs from 'exceljs';
 import sheetjs from 'xlsx';

@@ -50,6 +50,18 @@ describe('drawing a comparison', () => {
     expect(texts(column, 'td.block-removed')).toEqual(['x1', 'y2']);
   });
 
+  it('says of a column that moved where it went once, at its head', () => {
+    const moved = page(
+      '<table><tr><th>Day</th><th>Who</th><th>Boat</th></tr><tr><td>Mon</td><td>Jun</td><td>Heron</td></tr></table>',
+      '<table><tr><th>Who</th><th>Boat</th><th>Day</th></tr><tr><td>Jun</td><td>Heron</td><td>Mon</td></tr></table>',
+    );
+    const labels = [...moved.querySelectorAll<HTMLElement>('.block-moved')].map(
+      ({ dataset }) => dataset['where'],
+    );
+    expect(labels.filter((label) => label)).toEqual(['went right', 'came from the left']);
+    expect(labels.length).toBe(4);
+  });
+
   it('frames what moved at both places, and waves under form', () => {
     const wheel = '<p>the wheel turns at the ebb</p>';
     const moved = page(

@@ -104,6 +104,15 @@ export function whereOf(change: ComparedChange, side: 'earlier' | 'later'): stri
   const other = change.stands[side === 'later' ? 'earlier' : 'later'][0];
   if (change.kind !== 'moved' || !other) return null;
   const above = other.from < stand.across;
+  // What moved in several stretches at once is a column, which keeps its rows.
+  if (change.stands[side].length > 1)
+    return side === 'later'
+      ? above
+        ? $localize`came from the left`
+        : $localize`came from the right`
+      : above
+        ? $localize`went left`
+        : $localize`went right`;
   return side === 'later'
     ? above
       ? $localize`came from above`

@@ -59,7 +59,8 @@ export function marksOn(
     const name = DRAWN[change.kind]?.[side] ?? '';
     const tag = side === 'earlier' ? 'del' : 'ins';
     const where = whereOf(change, side);
-    for (const { from, to } of change.stands[side]) {
+    const blocks = { earlier: isBlock(change, 'earlier'), later: isBlock(change, 'later') };
+    for (const [i, { from, to }] of change.stands[side].entries()) {
       const plain =
         change.kind === 'form' ||
         change.kind === 'moved' ||
@@ -72,8 +73,8 @@ export function marksOn(
         name,
         tag: plain ? 'span' : tag,
         colour,
-        block: isBlock(change, side, { from, to }),
-        where,
+        block: blocks[side],
+        where: i === 0 ? where : null,
       });
     }
     if (side === 'later' && change.kind === 'joined') {
@@ -91,7 +92,7 @@ export function marksOn(
     }
     if (change.kind === 'form' || change.kind === 'split' || change.kind === 'joined') continue;
     for (const { from, to, across } of change.stands[other])
-      ghosts.push({ at: across, from, to, block: isBlock(change, other, { from, to }) });
+      ghosts.push({ at: across, from, to, block: blocks[other] });
   }
   return {
     marks: marks.sort((a, b) => a.from - b.from || b.to - a.to),
@@ -99,7 +100,8 @@ export function marksOn(
   };
 }
 
-/** Whether a stretch of a change is whole blocks: a sentence that became a paragraph is one on one side only, where it fills more than its text. */
-function isBlock(change: ComparedChange, side: Side, { from, to }: { from: number; to: number }): boolean {
-  return change.block && (change.kind !== 'moved' || to - from !== change[side].length);
+/** Whether the stretches of a change are whole blocks: a sentence that became a paragraph is one on one side only, where it fills more than its text. */
+function isBlock(change: ComparedChange, side: Side): boolean {
+  const filled = change.stands[side].reduce((sum, { from, to }) => sum + to - from, 0);
+  return change.block && (change.kind !== 'moved' || filled !== change[side].length);
 }
