@@ -7,7 +7,7 @@ import { TEXT_HAND } from './writers.js';
 /** Who writes documents of each kind: all laws are tried on all of them. A kind that is not here does not compile. */
 const BY_KIND: Record<KindName, Hand> = { text: TEXT_HAND, sheet: SHEET_HAND, deck: DECK_HAND };
 
-const HANDS: readonly Hand[] = Object.values(BY_KIND);
+export const HANDS: readonly Hand[] = Object.values(BY_KIND);
 
 /** A suite of laws, tried on every kind of document. */
 export function eachKind(what: string, suite: (hand: Hand) => void): void {
