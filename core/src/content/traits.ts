@@ -41,6 +41,8 @@ export interface Traits {
   readonly formed?: boolean;
   /** What the attributes that say what somebody wrote become when it is erased. */
   readonly erased?: Attrs;
+  /** Whether all blocks in it stay where it stays though what made them is undone: cells of a table, title and notes of a slide. */
+  readonly intact?: boolean;
   readonly whole?: Wholeness;
 }
 

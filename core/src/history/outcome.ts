@@ -1,6 +1,6 @@
 import type { Fragment, Node, NodeType } from 'prosemirror-model';
 import type { Token } from '../content/index.js';
-import { proseOf, roleOf, sliceFromTokens, tokensOf } from '../content/index.js';
+import { proseOf, sliceFromTokens, tokensOf, traitsOf } from '../content/index.js';
 import type { Match } from './compile.js';
 import type { InstanceRange } from './edit.js';
 import type { FormChange } from './forms.js';
@@ -117,7 +117,7 @@ export function inhabited(doc: Node, hull: Hull, splices: readonly Splice[]): Se
   doc.nodesBetween(hull.from, hull.to, (node, position) => {
     if (node.isLeaf || node.isTextblock || !stays(node, position + 1)) return false;
     keep(node, position);
-    if (roleOf(node) !== 'table') return true;
+    if (!traitsOf(node.type).intact) return true;
     node.descendants((child, offset) => {
       if (!child.isLeaf) keep(child, position + 1 + offset);
       return !child.isTextblock;

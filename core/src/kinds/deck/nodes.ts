@@ -40,6 +40,7 @@ export const nodes = {
   slide: {
     content: 'title (box | frame)* notes',
     key: 'id',
+    intact: true,
     attrs: {
       id: lineId('first'),
       place: linePlace,

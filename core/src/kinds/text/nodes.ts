@@ -188,6 +188,7 @@ export const nodes = {
     group: 'block',
     tableRole: 'table',
     role: 'table',
+    intact: true,
     whole: rectangular,
     isolating: true,
     parseDOM: [{ tag: 'table' }],
