@@ -1,10 +1,15 @@
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { compare } from '@oxbow/core/compare';
 import { appendEdit, mapsOf, orderBatch, startProvenance } from '@oxbow/core/history';
 import { cellAt, readBook, sheetChanges, sheetSchema, writeCells } from '@oxbow/core/kinds/sheet';
 import type { RowView } from '@oxbow/core/kinds/sheet';
 import { Random } from '@oxbow/core/testing';
+import { Moments, createApp } from '@oxbow/server';
 import { generateNKeysBetween } from 'fractional-indexing';
 import { Node } from 'prosemirror-model';
+import type { Step } from 'prosemirror-transform';
 import { Transform } from 'prosemirror-transform';
 import { median } from './document.js';
 import { less } from './figures.js';
@@ -49,6 +54,75 @@ function keystroke(rows: number): number {
   return median(times);
 }
 
+/** Rows of the sheet whose moments are opened, its edits, how many are written at once, and how many moments are opened. */
+const [KEPT_ROWS, EDITS, BATCH, SAMPLES] = [2000, 10_000, 100, 20];
+
+/** Times of opening moments of a sheet against parsing them from JSON, each the middle one. */
+async function opening(): Promise<{ cold: number; note: string }> {
+  const folder = await mkdtemp(join(tmpdir(), 'oxbow-bench-'));
+  const app = await createApp({ folder });
+  try {
+    const person = await app.people.create({
+      name: 'Bench',
+      initials: 'B',
+      colour: 0,
+      email: 'bench@withy.example',
+      about: '',
+    });
+    const { key } = await app.documents.create(person, 'Sheet', null, Date.now(), 'sheet');
+    const room = await app.rooms.get(key);
+    const random = new Random(3);
+    const submit = (steps: readonly Step[][], base: number): Promise<unknown> =>
+      room.submit({
+        author: person.key,
+        client: 'bench',
+        base,
+        edits: steps.map((own, i) => ({
+          counter: base + i,
+          steps: own,
+          sources: [],
+          writtenAt: 0,
+          cause: { kind: 'writing' },
+        })),
+      });
+    const whole = new Transform(room.head.doc).replaceWith(
+      0,
+      room.head.doc.content.size,
+      book(KEPT_ROWS).content,
+    );
+    await submit([whole.steps], 0);
+    for (let done = 1; done < EDITS; done += BATCH) {
+      let { doc } = room.head;
+      const rows = readBook(doc).sheets[0]?.rows ?? [];
+      const chosen = rows[random.between(0, rows.length - 1)] as RowView;
+      const at = (cellAt(chosen, `c${random.between(0, COLUMNS - 1)}`)?.at ?? 0) + 1;
+      const steps = Array.from({ length: Math.min(BATCH, EDITS - done) }, () => {
+        const tr = new Transform(doc).insert(at, sheetSchema.text('7'));
+        doc = tr.doc;
+        return tr.steps;
+      });
+      await submit(steps, done);
+    }
+    await room.settled();
+    const ratios: number[] = [];
+    for (let i = 0; i < SAMPLES; i++) {
+      const seq = random.between(1, EDITS);
+      const json = JSON.stringify((await app.rooms.moments.open(key, seq)).toJSON());
+      const timed = async (act: () => Promise<unknown>): Promise<number> => {
+        const start = performance.now();
+        await act();
+        return performance.now() - start;
+      };
+      const parse = await timed(async () => Node.fromJSON(sheetSchema, JSON.parse(json)));
+      ratios.push((await timed(() => new Moments(app.database).open(key, seq))) / parse);
+    }
+    return { cold: median(ratios), note: `${EDITS} edits, ${KEPT_ROWS} rows of ten` };
+  } finally {
+    await app.close();
+    await rm(folder, { recursive: true, force: true });
+  }
+}
+
 /** Sheets of twenty thousand rows of ten: a keystroke against one in a small sheet, comparing against parsing both. */
 export async function benchKinds(): Promise<Figure[]> {
   keystroke(FEW);
@@ -82,7 +156,12 @@ export async function benchKinds(): Promise<Figure[]> {
     comparing.push(timed(() => compare(one as Node, other as Node)));
     telling.push(timed(() => sheetChanges(one as Node, other as Node)));
   }
+  const opened = await opening();
   return [
+    less('opening a random moment of a sheet / parsing its JSON, nothing cached', opened.cold, {
+      goal: 3,
+      note: opened.note,
+    }),
     less('a keystroke in a sheet of 20,000 rows of ten / in one of 200', large / small, {
       goal: 3,
       note: `${large.toFixed(2)} and ${small.toFixed(2)} ms`,
