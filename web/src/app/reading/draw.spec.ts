@@ -62,6 +62,20 @@ describe('drawing a comparison', () => {
     expect(labels.length).toBe(4);
   });
 
+  it('marks what was edited in something that moved at its later place only', () => {
+    const wheel = (turns: string): string => `<p>the wheel ${turns} at every ebb and rests at the flood</p>`;
+    const moved = page(
+      `${wheel('turns')}<p>gates are shut</p><p>marsh fills up</p>`,
+      `<p>gates are shut</p><p>marsh fills up</p>${wheel('stands')}`,
+    );
+    expect(texts(moved, '.block-moved.was-gone')).toEqual([
+      'the wheel turns at every ebb and rests at the flood',
+    ]);
+    expect(texts(moved, '.was-gone del, .was-gone ins')).toEqual([]);
+    expect(texts(moved, '.block-moved:not(.was-gone) del')).toEqual(['turns']);
+    expect(texts(moved, '.block-moved:not(.was-gone) ins')).toEqual(['stands']);
+  });
+
   it('frames what moved at both places, and waves under form', () => {
     const wheel = '<p>the wheel turns at the ebb</p>';
     const moved = page(

@@ -171,10 +171,12 @@ class Drawing {
 }
 
 /** A stretch of the other document, drawn with its own marks; blocks one by one, text as it runs. */
-function drawGhost(other: Sheet, { from, to, block }: Ghost): DocumentFragment {
+/** Content of the other side, marked by the change that it is shown for and no other. */
+function drawGhost(other: Sheet, { change, from, to, block }: Ghost): DocumentFragment {
   const fragment = document.createDocumentFragment();
   const $from = other.doc.resolve(from);
-  const drawing = new Drawing({ ...other, other: null }, from, to);
+  const marks = other.marks.filter((mark) => mark.change === change);
+  const drawing = new Drawing({ ...other, marks, other: null }, from, to);
   if (block) drawing.blocks($from.parent, $from.start(), fragment, from, to);
   else drawing.stretch($from.parent, $from.start(), fragment, from, to);
   return fragment;

@@ -7,6 +7,7 @@ import type { Sheet } from './draw';
 import { draw } from './draw';
 import type { Look } from './look';
 import { peopleOf } from './look';
+import type { Mark } from './sheet';
 import { marksOn } from './sheet';
 
 type People = ReadonlyMap<string, Person>;
@@ -16,6 +17,8 @@ type Row = Look['comparison']['rows'][number];
 export interface Pages {
   readonly look: Look;
   readonly earlier: Sheet;
+  /** The earlier document as its blocks show between the later one's, where both are read as one. */
+  readonly gone: Sheet;
   readonly later: Sheet;
   readonly rows: readonly Row[];
   /** For each change, the rows it shows in; the first is where it is told. */
@@ -34,6 +37,7 @@ export function pagesOf(look: Look, shown: readonly ComparedChange[], people: Pe
     other: null,
     image: imagesOf(look.earlier.document),
   };
+  const gone = { ...alone, marks: withoutInner(alone.marks, shown) };
   const later: Sheet = {
     doc: b,
     ...marksOn('later', shown, people),
@@ -42,7 +46,26 @@ export function pagesOf(look: Look, shown: readonly ComparedChange[], people: Pe
   };
   const { rows } = look.comparison;
   const rowsOf = new Map(shown.map((change) => [change.id, rowsOfChange(rows, change)]));
-  return { look, earlier: alone, later, rows, rowsOf, changes: shown };
+  return { look, earlier: alone, gone, later, rows, rowsOf, changes: shown };
+}
+
+/** Marks without what was edited in something that moved: of two documents read as one, that is marked where it stands now. */
+function withoutInner(marks: readonly Mark[], changes: readonly ComparedChange[]): readonly Mark[] {
+  const moved = changes
+    .filter(({ kind }) => kind === 'moved')
+    .flatMap(({ id, stands }) => stands.earlier.map(({ from, to }) => ({ id, from, to })))
+    .sort((one, other) => one.from - other.from);
+  if (moved.length === 0) return marks;
+  return marks.filter(({ from, to, change }) => {
+    let [low, high] = [0, moved.length];
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if ((moved[middle]?.from ?? 0) <= from) low = middle + 1;
+      else high = middle;
+    }
+    const round = moved[low - 1];
+    return !round || round.id === change || to > round.to;
+  });
 }
 
 function rowsOfChange(rows: readonly Row[], change: ComparedChange): number[] {
@@ -65,12 +88,11 @@ function rowsOfChange(rows: readonly Row[], change: ComparedChange): number[] {
 }
 
 /** Draws one row for reading both documents as one text: what only the earlier one has stands before what took its place. */
-export function drawFlowing({ earlier, later, rows }: Pages, index: number): HTMLElement {
+export function drawFlowing({ gone, later, rows }: Pages, index: number): HTMLElement {
   const text = box('text page-text');
   const row = rows[index];
   if (!row) return text;
-  if (!row.paired && hasGone(earlier, row.earlier))
-    text.append(draw(earlier, row.earlier.from, row.earlier.to));
+  if (!row.paired && hasGone(gone, row.earlier)) text.append(draw(gone, row.earlier.from, row.earlier.to));
   text.append(draw(later, row.later.from, row.later.to));
   return text;
 }

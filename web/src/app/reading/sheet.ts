@@ -18,6 +18,7 @@ export interface Mark {
 
 /** Content of the other document shown at a place where this one has none. */
 export interface Ghost {
+  readonly change: number;
   readonly at: number;
   readonly from: number;
   readonly to: number;
@@ -92,7 +93,7 @@ export function marksOn(
     }
     if (change.kind === 'form' || change.kind === 'split' || change.kind === 'joined') continue;
     for (const { from, to, across } of change.stands[other])
-      ghosts.push({ at: across, from, to, block: blocks[other] });
+      ghosts.push({ change: change.id, at: across, from, to, block: blocks[other] });
   }
   return {
     marks: marks.sort((a, b) => a.from - b.from || b.to - a.to),
