@@ -15,6 +15,7 @@ test('two write in one paragraph, one loses it, the other finds who and when and
 
   await text(tobias).press('Control+End');
   await text(ines).press('Control+Home');
+  await expect.poll(() => ines.evaluate(() => getSelection()?.anchorOffset)).toBe(0);
   await ines.waitForTimeout(300);
   await Promise.all([
     text(ines).pressSequentially('Please note: '),
