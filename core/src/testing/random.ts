@@ -27,3 +27,9 @@ export class Random {
     return this.next() < share;
   }
 }
+
+/** Gives letters that were never given before, from U+4E00 on: each tells where it is from. */
+export function freshLetters(): (count: number) => string {
+  let next = 0x4e00;
+  return (count) => Array.from({ length: count }, () => String.fromCharCode(next++)).join('');
+}

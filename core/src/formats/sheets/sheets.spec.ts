@@ -171,7 +171,7 @@ describe('a workbook file', () => {
       },
       {
         name: 'xl/worksheets/one.xml',
-        content: `<worksheet ${X}><sheetData><row r="2"><c r="B2" t="s"><v>0</v></c><c t="s"><v>1</v></c><c r="E2" s="1"><v>1</v></c></row><row><c><f t="shared" ref="A3:A4" si="0">B3+$B$3</f><v>9</v></c><c s="2"><v>0.5</v></c></row><row><c><f t="shared" si="0"/></c><c t="b"><v>1</v></c><c t="e"><v>#N/A</v></c></row></sheetData><mergeCells count="1"><mergeCell ref="A1:B1"/></mergeCells></worksheet>`,
+        content: `<worksheet ${X}><sheetData><row r="2"><c r="B2" t="s"><v>0</v></c><c t="s"><v>1</v></c><c r="E2" s="1"><v>1</v></c></row><row><c><f t="shared" ref="A3:A4" si="0">B3+$B$3</f><v>9</v></c><c s="2"><v>0.5</v></c></row><row><c><f t="shared" si="0"/></c><c t="b"><v>1</v></c><c t="e"><v>#N/A</v></c><c><f>_xlfn.CONCAT("_xlfn.",1)</f></c></row></sheetData><mergeCells count="1"><mergeCell ref="A1:B1"/></mergeCells></worksheet>`,
       },
     ]);
     const { doc, leftOut } = readXlsx(bytes);
@@ -180,7 +180,7 @@ describe('a workbook file', () => {
       [],
       [null, "'12", 'bold plain\nend', null, '1904-01-02'],
       ['=B3+$B$3', '0.5'],
-      ['=B4+$B$3', 'TRUE', '#N/A'],
+      ['=B4+$B$3', 'TRUE', '#N/A', '=CONCAT("_xlfn.",1)'],
     ]);
     expect(sheet?.rows[2]?.[1]?.format).toBe('0.00%');
     expect(sheet?.rows[1]?.[4]?.fill).toBe('sand');

@@ -198,7 +198,7 @@ class SheetReader {
     shared: Map<string, { text: string; row: number; column: number }>,
   ): string | null {
     if (!element) return null;
-    const text = unescaped(ownText(element)).trim();
+    const text = plainNames(unescaped(ownText(element)).trim());
     const { t: type, si = '' } = element.attributes;
     if (type === 'array') this.tally.add('that formulas fill several cells');
     if (type === 'dataTable') {
@@ -234,6 +234,13 @@ class SheetReader {
         return typedText(unescaped(told));
     }
   }
+}
+
+/** A formula with functions that are younger than the standard by their own names, without the prefix that files give them; common practice, no source. */
+function plainNames(formula: string): string {
+  return formula.replace(/"(?:[^"]|"")*"|_xlfn\.(?:_xlws\.)?/g, (found) =>
+    found.startsWith('"') ? found : '',
+  );
 }
 
 /** The index of the column of a cell, from what the cell is called; null where it is not told. */

@@ -5,7 +5,7 @@ import { plainText } from '../../content/index.js';
 import { mapsOf, orderBatch } from '../../history/index.js';
 import { DECK_HAND } from '../../testing/decks.js';
 import { FUZZ } from '../../testing/budget.js';
-import { Random } from '../../testing/random.js';
+import { Random, freshLetters } from '../../testing/random.js';
 import type { SlideView } from './index.js';
 import {
   LAYOUTS,
@@ -95,9 +95,7 @@ describe('a deck', () => {
     fc.assert(
       fc.property(fc.integer(), (seed) => {
         const random = new Random(seed);
-        let next = 0x4e00;
-        const fresh = (count: number): string =>
-          Array.from({ length: count }, () => String.fromCharCode(next++)).join('');
+        const fresh = freshLetters();
         let base = three();
         for (let i = 0; i < random.between(0, 6); i++) base = DECK_HAND.act(random, base, fresh, true).doc;
         const docs: Node[] = [];

@@ -2,7 +2,7 @@ import * as fc from 'fast-check';
 import type { Node } from 'prosemirror-model';
 import { Transform } from 'prosemirror-transform';
 import { FUZZ } from '../../testing/budget.js';
-import { Random } from '../../testing/random.js';
+import { Random, freshLetters } from '../../testing/random.js';
 import { SHEET_HAND } from '../../testing/sheets.js';
 import { cellAt, moveLines, readBook, removeLine, sheetSchema, writeCells } from './index.js';
 import {
@@ -109,9 +109,7 @@ describe('references in formulas', () => {
     fc.assert(
       fc.property(fc.integer(), (seed) => {
         const random = new Random(seed);
-        let next = 0x4e00;
-        const fresh = (count: number): string =>
-          Array.from({ length: count }, () => String.fromCharCode(next++)).join('');
+        const fresh = freshLetters();
         let now = book();
         const rows = readBook(now).sheets[0]?.rows ?? [];
         const tr = new Transform(now);

@@ -4,7 +4,7 @@ import { Transform } from 'prosemirror-transform';
 import { plainText } from '../../content/index.js';
 import { mapsOf, orderBatch } from '../../history/index.js';
 import { FUZZ } from '../../testing/budget.js';
-import { Random } from '../../testing/random.js';
+import { Random, freshLetters } from '../../testing/random.js';
 import { SHEET_HAND } from '../../testing/sheets.js';
 import { kindNamed, kindOf } from '../index.js';
 import type { SheetView } from './index.js';
@@ -171,9 +171,7 @@ describe('a sheet under several hands at once', () => {
     fc.assert(
       fc.property(fc.integer(), (seed) => {
         const random = new Random(seed);
-        let next = 0x4e00;
-        const fresh = (count: number): string =>
-          Array.from({ length: count }, () => String.fromCharCode(next++)).join('');
+        const fresh = freshLetters();
         let base = small();
         for (let i = 0; i < random.between(0, 6); i++) base = SHEET_HAND.act(random, base, fresh, true).doc;
         const acts = Array.from({ length: random.between(2, 4) }, () => {
