@@ -80,7 +80,7 @@ const floors = {
       'drafts',
       'moment',
       'past',
-      'writing',
+      'kinds',
       'desk',
       'shelf',
     ],

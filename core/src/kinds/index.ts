@@ -1,6 +1,6 @@
 import type { Work } from '../content/index.js';
 import { readDocument } from '../content/index.js';
-import type { Node } from 'prosemirror-model';
+import type { Node, Schema } from 'prosemirror-model';
 import type { Kind } from './kind.js';
 import { deck } from './deck/index.js';
 import { sheet } from './sheet/index.js';
@@ -24,10 +24,19 @@ export function kindOf(doc: Node): Kind<KindName> {
   return one(({ schema }) => schema === doc.type.schema);
 }
 
-/** The document that JSON tells of: its kind is told by the name of its outermost node. Rests after each block. Throws `RangeError`. */
+/** The document that ProseMirror JSON is of: its kind is told by the name of its outermost node. Throws `RangeError` for what is none. */
+export function documentOf(content: unknown): Node {
+  return schemaOf(content).nodeFromJSON(content);
+}
+
+/** The same of JSON as text, at leisure: rests after each block. Throws `RangeError`. */
 export function* readAnyDocument(json: string): Work<Node> {
-  const { type } = JSON.parse(json) as { type?: unknown };
-  return yield* readDocument(one(({ schema }) => schema.topNodeType.name === type).schema, json);
+  return yield* readDocument(schemaOf(JSON.parse(json)), json);
+}
+
+function schemaOf(content: unknown): Schema {
+  const { type } = content as { type?: unknown };
+  return one(({ schema }) => schema.topNodeType.name === type).schema;
 }
 
 function one(is: (kind: Kind<KindName>) => boolean): Kind<KindName> {

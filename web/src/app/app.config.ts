@@ -6,6 +6,8 @@ import { provideServiceWorker } from '@angular/service-worker';
 import { provideEffects } from '@ngrx/effects';
 import { provideState, provideStore } from '@ngrx/store';
 import { ADeskADocument, routes } from './app.routes';
+import { KINDS_ON_SCREEN } from './document/kinds';
+import { KINDS_HERE } from './kinds';
 import { provideIcons } from './look/icons';
 import { arrivalEffects, arrivals } from './arrivals/arrivals.store';
 import { noticeEnded } from './session/ended';
@@ -27,6 +29,7 @@ export const appConfig: ApplicationConfig = {
     provideState(arrivals),
     provideEffects(sessionEffects, shelfEffects, noticeEffects, arrivalEffects),
     provideIcons(),
+    { provide: KINDS_ON_SCREEN, useValue: KINDS_HERE },
     provideServiceWorker('ngsw-worker.js', {
       enabled: !isDevMode(),
       registrationStrategy: 'registerWhenStable:10000',

@@ -7,7 +7,7 @@ import {
   input,
   viewChild,
 } from '@angular/core';
-import { textSchema } from '@oxbow/core/kinds/text';
+import { documentOf } from '@oxbow/core/kinds';
 import { Node } from 'prosemirror-model';
 import { draw } from '../reading/draw';
 import type { Sheet } from '../reading/draw';
@@ -67,7 +67,7 @@ export class Assembled {
   constructor() {
     effect(() => {
       const content = this.content();
-      if (content) this.show(Node.fromJSON(textSchema, content));
+      if (content) this.show(documentOf(content));
     });
   }
 

@@ -20,7 +20,7 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
 import type { Whereabouts } from '@oxbow/contract';
-import { textSchema } from '@oxbow/core/kinds/text';
+import { documentOf } from '@oxbow/core/kinds';
 import { Node } from 'prosemirror-model';
 import { debounceTime } from 'rxjs';
 import { ACTS } from '../acting/acts';
@@ -77,7 +77,7 @@ export class Carry {
     stream: ({ params }) => this.api.moment(params.document, params.moment),
   });
   protected readonly doc = computed(() =>
-    this.page.hasValue() ? Node.fromJSON(textSchema, this.page.value().content) : null,
+    this.page.hasValue() ? documentOf(this.page.value().content) : null,
   );
   protected readonly name = computed(() => {
     if (!this.page.hasValue()) return $localize`The page as it was`;
@@ -217,7 +217,7 @@ export class Carry {
 
   private mark(place: Place | null, says = ''): void {
     const page = this.live.page;
-    if (!page || page.isDestroyed) return;
+    if (!page) return;
     page.dispatch(page.state.tr.setMeta(placeKey, place && { ...place, says }));
     if (place) this.reveal(place.from);
   }
@@ -227,8 +227,8 @@ export class Carry {
     const [page, scroller] = [this.live.page, this.scroller()];
     if (!page) return;
     const { top, bottom } = scroller.getBoundingClientRect();
-    const at = page.coordsAtPos(Math.min(position, page.state.doc.content.size)).top;
-    if (at > top + 40 && at < bottom - 140) return;
+    const at = page.heightOf(Math.min(position, page.state.doc.content.size));
+    if (at === null || (at > top + 40 && at < bottom - 140)) return;
     this.follower = 'now';
     scroller.scrollTop += at - top - (bottom - top) / 3;
   }
@@ -281,16 +281,14 @@ export class Carry {
     const top = pastBox.getBoundingClientRect().top + 48;
     const now = (at: number): number =>
       Math.min(this.live.here(at, comparison.later.seq) ?? at, page.state.doc.content.size);
-    const nowAt = (): number =>
-      page.posAtCoords({ left: page.dom.getBoundingClientRect().left + 8, top })?.pos ?? 0;
-    const at = leader === 'past' ? past.positionAt(top) : nowAt();
+    const at = leader === 'past' ? past.positionAt(top) : page.positionAt(top);
     const row = comparison.rows.find(({ earlier, later }) =>
       leader === 'past' ? earlier.to > (at ?? 0) : now(later.to) > (at ?? 0),
     );
     if (!row) return;
     const heights = {
       past: past.heightOf(row.earlier.from) ?? top,
-      now: page.coordsAtPos(now(row.later.from)).top,
+      now: page.heightOf(now(row.later.from)) ?? top,
     };
     const follower = leader === 'past' ? 'now' : 'past';
     const box = follower === 'now' ? nowBox : pastBox;

@@ -19,6 +19,7 @@ import { Decoration, DecorationSet, EditorView } from 'prosemirror-view';
 import { erasedBars, withoutErased } from '../document/erased';
 import { nodeViews } from '../document/drawn';
 import { noteNumbering } from '../document/notes';
+import { pageOf } from '../document/page-view';
 
 /** A stretch of the page; several are cells of one table. */
 export type Picked = readonly { readonly from: number; readonly to: number }[];
@@ -151,14 +152,14 @@ export class PastPage {
     view.focus();
   }
 
-  /** The position at a height of the window, and the height of a position. */
+  /** The position at a height of the window. */
   positionAt(top: number): number | null {
-    const left = (this.view?.dom.getBoundingClientRect().left ?? 0) + 8;
-    return this.view?.posAtCoords({ left, top })?.pos ?? null;
+    return this.view && pageOf(this.view).positionAt(top);
   }
 
+  /** How high in the window a position stands. */
   heightOf(position: number): number | null {
-    return this.view?.coordsAtPos(Math.min(position, this.view.state.doc.content.size)).top ?? null;
+    return this.view && pageOf(this.view).heightOf(Math.min(position, this.view.state.doc.content.size));
   }
 }
 

@@ -1,6 +1,5 @@
 import { Injectable, inject } from '@angular/core';
-import { textSchema } from '@oxbow/core/kinds/text';
-import { Node } from 'prosemirror-model';
+import { documentOf } from '@oxbow/core/kinds';
 import { firstValueFrom, forkJoin } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { LiveDocument } from '../document/live-document';
@@ -22,7 +21,7 @@ export class PutBack {
           where: this.api.whereabouts(document, moment, from, to),
         }),
       );
-      const doc = Node.fromJSON(textSchema, page.content);
+      const doc = documentOf(page.content);
       const at = this.live.here(where.to, where.seq) ?? where.to;
       const undo = this.live.acts.carry({ doc, moment, what: [{ from, to }] }, { from: at, to: at });
       if (undo)

@@ -6,16 +6,19 @@ import {
   effect,
   inject,
   linkedSignal,
+  resource,
   signal,
   untracked,
   viewChild,
 } from '@angular/core';
+import { NgComponentOutlet } from '@angular/common';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Title } from '@angular/platform-browser';
 import { RouterLink } from '@angular/router';
 import type { Outcome } from '@oxbow/contract';
+import { kindOf } from '@oxbow/core/kinds';
 import { Store } from '@ngrx/store';
 import { ACTS } from '../acting/acts';
 import { Assembled } from '../assemble/assembled';
@@ -24,7 +27,6 @@ import { AssemblyBar } from '../assemble/assembly-bar';
 import { Begun } from '../assemble/begun';
 import { Carry } from '../carry/carry';
 import { PutBack } from '../carry/put-back';
-import { placePlugin } from '../carry/place-mark';
 import { DraftActs } from '../drafts/draft-acts';
 import { Stranded } from '../drafts/stranded';
 import { CheckOutBand } from '../holding/check-out-band';
@@ -45,26 +47,24 @@ import type { Look } from '../reading/look';
 import type { TakenBack } from '../reading/note';
 import { cameInto } from '../session/recent';
 import { session } from '../session/session.store';
+import type { PageInputs, Standpoint } from '../document/kinds';
+import { KINDS_ON_SCREEN } from '../document/kinds';
 import { DeskAddress } from './address';
 import { Frame } from './frame';
 import { Going } from './going';
 import { Hearing } from './hearing';
 import { DeskOffers } from './offers';
 import { keepPlace, recallPlace } from './place';
-import { Editor } from '../writing/editor';
 import { DeskBar } from './desk-bar';
 import { Fresh } from './fresh';
 import { DeskHistory } from '../document/history';
-import { writingPlugins } from '../writing/keys';
 import { LastLook } from './last-look';
-import { ledgerPlugin } from '../ledger/ledger';
 import { LedgerBar } from '../ledger/ledger-bar';
 import { DeskLedger } from '../ledger/ledger-state';
 import { DeviceCopy } from '../document/device-copy';
 import { LiveDocument } from '../document/live-document';
 import { Log } from '../log/log';
 import { MomentCard } from '../moment/moment-card';
-import { presencePlugin } from '../writing/presence';
 import type { Word } from '../document/words';
 import { WaysBack } from '../moment/ways-back';
 import { Words } from '../document/words';
@@ -84,7 +84,6 @@ const BRIEF_CARD = 640;
     CheckOutBand,
     Comparison,
     DeskBar,
-    Editor,
     Fresh,
     HoldingBand,
     KeepForm,
@@ -95,6 +94,7 @@ const BRIEF_CARD = 640;
     MatIconModule,
     MatProgressBarModule,
     MomentCard,
+    NgComponentOutlet,
     Rooms,
     RouterLink,
     Stranded,
@@ -127,6 +127,7 @@ const BRIEF_CARD = 640;
 })
 export class Desk {
   protected readonly table = ACTS;
+  private readonly kinds = inject(KINDS_ON_SCREEN);
   private readonly pageTitle = inject(Title);
   private readonly store = inject(Store);
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
@@ -208,6 +209,32 @@ export class Desk {
   );
   /** Where the caret stands in the present page. */
   protected readonly caret = signal<number | null>(null);
+  /** What the document is; null until it is there. */
+  private readonly kind = computed(() => {
+    const start = this.live.start();
+    return start ? this.kinds[kindOf(start.state.doc).name] : null;
+  });
+  protected readonly onPaper = computed(() => this.kind()?.paper ?? true);
+  /** The page one writes on, fetched when it is known what it is. */
+  protected readonly page = resource({
+    params: () => this.kind() ?? undefined,
+    loader: ({ params }) => params.page(),
+  });
+  protected readonly pageInputs = computed<Record<string, unknown> | null>(() => {
+    const start = this.live.start();
+    if (!start) return null;
+    const inputs: PageInputs = {
+      id: this.id(),
+      start: start.state,
+      writable: this.writable(),
+      selection: this.recalled().selection,
+      since: this.since(),
+      head: this.log.head(),
+      selected: this.rememberSelection,
+      toLife: this.toLife,
+    };
+    return { ...inputs };
+  });
 
   constructor() {
     inject(Hearing);
@@ -235,21 +262,12 @@ export class Desk {
       untracked(() => (line || nothing ? this.focusLine() : this.going.openLastSitting()));
     });
     effect(() => {
-      if (this.live.start() && !untracked(this.pick)) this.frame.backToPlace();
+      if (this.page.hasValue() && !untracked(this.pick)) this.frame.backToPlace();
     });
   }
 
   private begin(id: string): void {
-    this.live.open(id, [
-      ...writingPlugins({
-        undo: (which) => this.live.acts.undo(which),
-        toTools: () => this.toTools(),
-        toLife: (position) => this.going.enter({ room: 'life', passage: `${this.log.head()}.${position}` }),
-      }),
-      presencePlugin(),
-      ledgerPlugin(),
-      placePlugin(),
-    ]);
+    this.live.open(id);
     cameInto(this.me()?.id ?? '', id);
     this.about.open(id);
     void this.lastLook.load(id);
@@ -261,10 +279,13 @@ export class Desk {
     word.act?.run();
   }
 
-  protected rememberSelection(selection: { anchor: number; head: number }): void {
+  private readonly rememberSelection = (selection: Standpoint): void => {
     this.caret.set(selection.head);
     keepPlace(this.id(), { selection });
-  }
+  };
+
+  private readonly toLife = (position: number): void =>
+    this.going.enter({ room: 'life', passage: `${this.log.head()}.${position}` });
 
   protected async takeChangeBack(change: TakenBack): Promise<void> {
     const look = this.look();
@@ -303,11 +324,6 @@ export class Desk {
   protected async rename(title: string): Promise<void> {
     const renamed = await this.acts.rename(this.id(), title);
     if (renamed) this.about.changed(renamed);
-  }
-
-  private toTools(): boolean {
-    this.element.nativeElement.querySelector<HTMLElement>('ox-tools [data-first]')?.focus();
-    return true;
   }
 
   private focusLine(): void {

@@ -1,7 +1,7 @@
-import type { Joined } from '@oxbow/contract';
-import { textSchema } from '@oxbow/core/kinds/text';
+import type { Joined, WireEdit } from '@oxbow/contract';
+import { documentOf } from '@oxbow/core/kinds';
 import { Writer } from '@oxbow/core/history';
-import { Node } from 'prosemirror-model';
+import type { Node } from 'prosemirror-model';
 import { Transform } from 'prosemirror-transform';
 import { firstValueFrom } from 'rxjs';
 import type { Api } from '../api/api';
@@ -56,7 +56,7 @@ export async function begin(means: Means): Promise<Begun> {
       firstValueFrom(api.moment(document, base)),
     ]);
     if (joined.seq - base > MUCH) throw new RangeError('too much has been written since');
-    const start = Node.fromJSON(textSchema, moment.content);
+    const start = documentOf(moment.content);
     const writer = new Writer(draft?.kept.client ?? client, start, base);
     const kept = draft && (await heeding.heeded(draft.kept, joined.erased));
     const view = takenUp(writer, start, joined, kept);
@@ -76,17 +76,17 @@ export async function beginAway(
   const { drafts, person, document, client, holding, copies } = means;
   const copy = await copies.of(person, document);
   if (!copy) return null;
-  const start = Node.fromJSON(textSchema, copy.content);
+  const start = documentOf(copy.content);
   const found = await drafts.own(person, document, holding);
   const draft = found?.kept.message.base === copy.seq ? found : null;
   if (!draft) found?.release();
   const writer = new Writer(draft?.kept.client ?? client, start, copy.seq);
-  const view = draft ? writer.resume(editsOf(draft.kept.message)) : start;
+  const view = draft ? writer.resume(editsOf(draft.kept)) : start;
   return { writer, view, draft, copy };
 }
 
 function fresh(client: string, joined: Joined): Begun {
-  const view = Node.fromJSON(textSchema, joined.content);
+  const view = documentOf(joined.content);
   return { writer: new Writer(client, view, joined.seq), view, joined, draft: null };
 }
 
@@ -94,10 +94,11 @@ function fresh(client: string, joined: Joined): Begun {
 function takenUp(writer: Writer, start: Node, { edits }: Joined, draft: Kept | null): Node {
   const split = draft ? edits.findIndex(({ seq }) => seq > draft.message.base) : -1;
   const [first, rest] = split < 0 ? [edits, []] : [edits.slice(0, split), edits.slice(split)];
+  const accepted = (edit: WireEdit) => acceptedOf(edit, start.type.schema);
   const tr = new Transform(start);
-  writer.receive(first.map(acceptedOf), tr);
+  writer.receive(first.map(accepted), tr);
   if (!draft) return tr.doc;
-  const onward = new Transform(writer.resume(editsOf(draft.message)));
-  writer.receive(rest.map(acceptedOf), onward);
+  const onward = new Transform(writer.resume(editsOf(draft)));
+  writer.receive(rest.map(accepted), onward);
   return onward.doc;
 }

@@ -16,6 +16,7 @@ import { Outbox } from '../live/outbox';
 import { SessionEvents, session } from '../session/session.store';
 import { DeviceCopy } from './device-copy';
 import { LiveDocument } from './live-document';
+import { pageOf } from './page-view';
 import { meOf } from '../session/testing';
 import { Copies } from '../live/copies';
 import type { Copy } from '../live/device';
@@ -160,7 +161,7 @@ describe('a document as it lives on the desk', () => {
         then: null,
       }),
     );
-    live.open('guide', []);
+    live.open('guide');
     await live.describe({ title: 'Guide', checkedOut: false, summary });
     await settle();
     const start = live.start();
@@ -172,7 +173,7 @@ describe('a document as it lives on the desk', () => {
         live.wrote(tr);
       },
     });
-    live.attach(view);
+    live.attach(pageOf(view));
   });
   afterEach(() => view.destroy());
 

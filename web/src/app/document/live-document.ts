@@ -4,8 +4,7 @@ import type { Accepted, DocumentSummary, Joined, WireEdit } from '@oxbow/contrac
 import { EDIT_SPAN, Gap } from '@oxbow/core/history';
 import type { SentEdit, Writer } from '@oxbow/core/history';
 import { Store } from '@ngrx/store';
-import type { Plugin, Transaction } from 'prosemirror-state';
-import type { EditorView } from 'prosemirror-view';
+import type { Transaction } from 'prosemirror-state';
 import { Subject } from 'rxjs';
 import { Anew } from '../live/anew';
 import { LiveChannel, Refused } from '../live/channel';
@@ -21,6 +20,7 @@ import { begin, beginAway } from './beginning';
 import type { Begun } from './beginning';
 import { DeviceCopy } from './device-copy';
 import { Carets } from './carets';
+import type { PageView } from './page-view';
 import { LivePage } from './live-page';
 import { onTop } from './on-top';
 import type { OwnMeta } from './own-acts';
@@ -92,7 +92,6 @@ export class LiveDocument {
   private summary: DocumentSummary | null = null;
   /** How often something had been erased in the document when it was fetched. */
   private erased = 0;
-  private plugins: Plugin[] = [];
 
   private name = windowName();
   private readonly out = signal(false);
@@ -161,10 +160,9 @@ export class LiveDocument {
     this.sending.soon(0);
   }
 
-  /** Opens a document; the editor's plugins come with it. */
-  open(id: string, plugins: Plugin[]): void {
+  /** Opens a document. */
+  open(id: string): void {
     this.id = id;
-    this.plugins = plugins;
     void this.outbox.claim(this.name).then((release) => release && this.stops.push(release));
     const heard = this.channel
       .on('edits')
@@ -203,7 +201,7 @@ export class LiveDocument {
     this.startWith(writer, draft);
     this.erased = copy.about.erased;
     this.first.set(copy.seq);
-    this.live.begin(writer, view, copy.about.role, this.plugins);
+    this.live.begin(writer, view, copy.about.role);
   }
 
   private startWith(writer: Writer, draft: Begun['draft']): void {
@@ -223,10 +221,10 @@ export class LiveDocument {
     });
   }
 
-  /** The editor shows itself, and what comes in goes to it. */
-  attach(view: EditorView): void {
+  /** The editor shows itself, and what comes in goes to it; null when it is gone. */
+  attach(view: PageView | null): void {
     this.live.attach(view);
-    this.present(view.state.selection.anchor, view.state.selection.head);
+    if (view) this.present(view.state.selection.anchor, view.state.selection.head);
   }
 
   private close(): void {
@@ -256,7 +254,7 @@ export class LiveDocument {
   }
 
   /** The editor that shows the page; null before there is one. */
-  get page(): EditorView | null {
+  get page(): PageView | null {
     return this.live.view;
   }
 
@@ -313,7 +311,7 @@ export class LiveDocument {
     this.erased = joined.erased;
     this.first.set(joined.seq);
     this.copySoon();
-    this.live.begin(writer, view, joined.role, this.plugins);
+    this.live.begin(writer, view, joined.role);
     return joined;
   }
 

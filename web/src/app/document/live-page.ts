@@ -3,9 +3,9 @@ import type { EditsMessage, Role, WireEdit } from '@oxbow/contract';
 import type { Writer } from '@oxbow/core/history';
 import type { Node } from 'prosemirror-model';
 import { EditorState } from 'prosemirror-state';
-import type { Plugin, Transaction } from 'prosemirror-state';
-import type { EditorView } from 'prosemirror-view';
+import type { Transaction } from 'prosemirror-state';
 import { acceptedOf } from '../live/drafts';
+import type { PageView } from './page-view';
 import { REMOTE } from './remote';
 
 /** The page of an open document: what the editor shows, and which of it is accepted and which waits. */
@@ -13,7 +13,7 @@ export class LivePage {
   private readonly opened = signal<{ state: EditorState; role: Role } | null>(null);
   private readonly held = signal(0);
   private known: Writer | null = null;
-  private shown: EditorView | null = null;
+  private shown: PageView | null = null;
 
   /** The state the editor starts with, and what one may do; null until the document is there. */
   readonly start = this.opened.asReadonly();
@@ -26,7 +26,7 @@ export class LivePage {
   }
 
   /** The editor that shows the page; null before there is one. */
-  get view(): EditorView | null {
+  get view(): PageView | null {
     return this.shown;
   }
 
@@ -46,14 +46,14 @@ export class LivePage {
   }
 
   /** Begins with what a writer starts from. */
-  begin(writer: Writer, doc: Node, role: Role, plugins: Plugin[]): void {
+  begin(writer: Writer, doc: Node, role: Role): void {
     this.known = writer;
     this.count();
-    this.opened.set({ state: EditorState.create({ doc, plugins }), role });
+    this.opened.set({ state: EditorState.create({ doc }), role });
   }
 
-  /** The editor shows itself, and what comes in goes to it. */
-  attach(view: EditorView): void {
+  /** The editor shows itself, and what comes in goes to it; null when it is gone. */
+  attach(view: PageView | null): void {
     this.shown = view;
   }
 
@@ -66,7 +66,10 @@ export class LivePage {
     if (!known || !state) return [];
     const fresh = edits.filter((edit) => edit.seq > known.confirmed);
     const tr = state.tr;
-    known.receive(fresh.map(acceptedOf), tr);
+    known.receive(
+      fresh.map((edit) => acceptedOf(edit, state.schema)),
+      tr,
+    );
     this.show(tr);
     return fresh;
   }

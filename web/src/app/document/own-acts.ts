@@ -4,8 +4,8 @@ import type { OwnCause, PendingEdit, Writer } from '@oxbow/core/history';
 import type { Node } from 'prosemirror-model';
 import type { Transaction } from 'prosemirror-state';
 import type { Step } from 'prosemirror-transform';
-import type { EditorView } from 'prosemirror-view';
 import type { Clip } from './clip';
+import type { PageView } from './page-view';
 import { presentClip, sourcesOf } from './clip';
 
 /** Carries the cause and sources of what is not plain writing, such as an undo. */
@@ -29,7 +29,7 @@ export class OwnActs {
 
   /** `at` gives the page and its writer once there are any; `say` tells the writer something. */
   constructor(
-    private readonly at: () => { readonly view: EditorView; readonly writer: Writer } | null,
+    private readonly at: () => { readonly view: PageView; readonly writer: Writer } | null,
     private readonly say: (text: string) => void,
   ) {}
 
@@ -106,7 +106,7 @@ export class OwnActs {
 }
 
 /** A transaction of steps that are not plain writing. */
-export function ownTransaction(view: EditorView, steps: readonly Step[], meta: OwnMeta): Transaction {
+export function ownTransaction(view: PageView, steps: readonly Step[], meta: OwnMeta): Transaction {
   const tr = view.state.tr;
   for (const step of steps) tr.step(step);
   return tr.setMeta(OWN, meta);

@@ -1,3 +1,4 @@
+import { kindOf } from '@oxbow/core/kinds';
 import type { Outbox } from '../live/outbox';
 import type { Kept, Standing } from '../live/kept';
 import type { LivePage } from './live-page';
@@ -53,10 +54,11 @@ export class WaitingBox {
   }
 
   private box(standing?: Standing): Kept {
-    const { writer } = this.page;
-    if (!writer) throw new Error('Nothing is kept of a document that is not there yet.');
+    const { writer, doc } = this.page;
+    if (!writer || !doc) throw new Error('Nothing is kept of a document that is not there yet.');
     const { document, client, person, title, erased, standing: now } = this.about();
     const message = messageOf(document, client, writer.unsent());
-    return { client, person, message, standing: standing ?? now, erased, title, at: Date.now() };
+    const kind = kindOf(doc).name;
+    return { client, person, message, standing: standing ?? now, erased, kind, title, at: Date.now() };
   }
 }

@@ -103,7 +103,7 @@ export class Stranded {
   protected readonly wrong = signal('');
   protected readonly found = computed(() =>
     this.list().map((kept) => {
-      const { brings, removes } = wordsOf(kept.message);
+      const { brings, removes } = wordsOf(kept);
       const words = countWords(brings);
       return {
         kept,
@@ -140,7 +140,7 @@ export class Stranded {
   }
 
   protected save(kept: Kept): void {
-    const { brings } = wordsOf(kept.message);
+    const { brings } = wordsOf(kept);
     saveFile(`${kept.title || $localize`Draft`}, stranded.txt`, new Blob([brings], { type: 'text/plain' }));
   }
 

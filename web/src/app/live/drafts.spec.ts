@@ -109,7 +109,9 @@ describe('work that did not reach the server', () => {
   });
 
   it('says how much it is', () => {
-    const size = wordsOf(message('guide', insert(1, 'two words'), { stepType: 'replace', from: 1, to: 4 }));
+    const size = wordsOf({
+      message: message('guide', insert(1, 'two words'), { stepType: 'replace', from: 1, to: 4 }),
+    });
     expect(size).toEqual({ brings: 'two words', removes: 3 });
   });
 });

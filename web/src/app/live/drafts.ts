@@ -1,9 +1,9 @@
 import { Injectable, inject } from '@angular/core';
-import type { DocumentSummary, EditsMessage, WireEdit } from '@oxbow/contract';
-import { textSchema } from '@oxbow/core/kinds/text';
+import type { DocumentSummary, WireEdit } from '@oxbow/contract';
+import { documentOf, kindNamed } from '@oxbow/core/kinds';
 import { Writer } from '@oxbow/core/history';
 import type { AcceptedEdit, SentEdit } from '@oxbow/core/history';
-import { Node } from 'prosemirror-model';
+import type { Node, Schema } from 'prosemirror-model';
 import { ReplaceAroundStep, ReplaceStep, Step, Transform } from 'prosemirror-transform';
 import { firstValueFrom } from 'rxjs';
 import { Api } from '../api/api';
@@ -55,19 +55,23 @@ export class Drafts {
   }
 
   /** Carries a draft over what was accepted since, up to edit `head`. */
-  async rebased({ message }: Kept, head: number): Promise<Rebased> {
+  async rebased(kept: Kept, head: number): Promise<Rebased> {
+    const { message } = kept;
     const { document, base } = message;
     const moment = await firstValueFrom(this.api.moment(document, base));
-    const writer = new Writer(message.client, Node.fromJSON(textSchema, moment.content), base);
-    const tr = new Transform(writer.resume(editsOf(message)));
+    const writer = new Writer(message.client, documentOf(moment.content), base);
+    const tr = new Transform(writer.resume(editsOf(kept)));
     for (let after = base; after < head; after = writer.confirmed) {
       const edits = await firstValueFrom(this.api.edits(document, after, Math.min(head, after + PAGE)));
-      writer.receive(edits.map(acceptedOf), tr);
+      writer.receive(
+        edits.map((edit) => acceptedOf(edit, tr.doc.type.schema)),
+        tr,
+      );
     }
     const now = await firstValueFrom(this.api.moment(document, writer.confirmed));
     return {
       seq: writer.confirmed,
-      now: Node.fromJSON(textSchema, now.content),
+      now: documentOf(now.content),
       drafted: tr.doc,
       edits: writer.unsent().edits,
     };
@@ -93,23 +97,24 @@ export class Drafts {
   }
 }
 
-/** The edits of a message as a writer has them. */
-export function editsOf({ edits }: EditsMessage): SentEdit[] {
-  return edits.map((edit) => ({
+/** The edits that are kept, as a writer has them. */
+export function editsOf({ kind = 'text', message }: Pick<Kept, 'kind' | 'message'>): SentEdit[] {
+  const { schema } = kindNamed(kind);
+  return message.edits.map((edit) => ({
     ...edit,
-    steps: edit.steps.map((step) => Step.fromJSON(textSchema, step)),
+    steps: edit.steps.map((step) => Step.fromJSON(schema, step)),
   }));
 }
 
-/** An accepted edit as a writer takes it in. */
-export function acceptedOf(edit: WireEdit): AcceptedEdit {
-  return { ...edit, steps: edit.steps.map((step) => Step.fromJSON(textSchema, step)) };
+/** An accepted edit of a document of a schema, as a writer takes it in. */
+export function acceptedOf(edit: WireEdit, schema: Schema): AcceptedEdit {
+  return { ...edit, steps: edit.steps.map((step) => Step.fromJSON(schema, step)) };
 }
 
 /** What a draft brings, as text, and how many letters it takes out. */
-export function wordsOf(message: EditsMessage): { brings: string; removes: number } {
+export function wordsOf(kept: Pick<Kept, 'kind' | 'message'>): { brings: string; removes: number } {
   let [brings, removes] = ['', 0];
-  for (const { steps } of editsOf(message))
+  for (const { steps } of editsOf(kept))
     for (const step of steps) {
       if (!(step instanceof ReplaceStep || step instanceof ReplaceAroundStep)) continue;
       const { content } = step.slice;

@@ -1,4 +1,4 @@
-import type { EditsMessage } from '@oxbow/contract';
+import type { DocumentSummary, EditsMessage } from '@oxbow/contract';
 
 /**
  * How it stood with unsent work when it was last kept: on its way, with the server away, held back on purpose, checked out,
@@ -14,6 +14,8 @@ export interface Kept {
   readonly standing: Standing;
   /** How often something had been erased in the document by then; see `Joined`. */
   readonly erased?: number;
+  /** What kind of document it is; absent for text that was kept before there were others. */
+  readonly kind?: DocumentSummary['kind'];
   /** Title of the document. */
   readonly title: string;
   /** When it was last kept, milliseconds since the epoch. */

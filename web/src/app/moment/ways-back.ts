@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angu
 import { MatButtonModule } from '@angular/material/button';
 import { MatMenuModule } from '@angular/material/menu';
 import { sittings } from '@oxbow/core/history';
-import { textSchema } from '@oxbow/core/kinds/text';
+import { documentOf } from '@oxbow/core/kinds';
 import { Store } from '@ngrx/store';
 import { Node } from 'prosemirror-model';
 import { firstValueFrom } from 'rxjs';
@@ -111,7 +111,7 @@ export class WaysBack {
     const [then, now] = await Promise.all(
       [seq, head].map((moment) => firstValueFrom(this.api.moment(this.document(), moment))),
     );
-    const doc = (content: unknown): Node => Node.fromJSON(textSchema, content);
+    const doc = (content: unknown): Node => documentOf(content);
     return !doc(then?.content).eq(doc(now?.content));
   }
 

@@ -16,8 +16,7 @@ import { FormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import type { Person, WireEdit } from '@oxbow/contract';
-import { textSchema } from '@oxbow/core/kinds/text';
-import { Node } from 'prosemirror-model';
+import { documentOf } from '@oxbow/core/kinds';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { Choice } from '../look/choice';
@@ -133,7 +132,7 @@ export class Play {
         );
       if (load !== this.loads) return;
       this.replay?.end();
-      const doc = Node.fromJSON(textSchema, moment.content);
+      const doc = documentOf(moment.content);
       const colour = (author: string): string => colourOf(this.people().get(author)?.colour ?? 0);
       this.replay = new Replay(this.page().nativeElement, document, doc, colour);
       this.edits.set(edits.filter(({ steps }) => steps.length > 0));

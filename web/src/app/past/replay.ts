@@ -1,5 +1,4 @@
 import type { WireEdit } from '@oxbow/contract';
-import { textSchema } from '@oxbow/core/kinds/text';
 import type { Node } from 'prosemirror-model';
 import { EditorState } from 'prosemirror-state';
 import { Mapping, Step } from 'prosemirror-transform';
@@ -88,7 +87,7 @@ export class Replay {
     const marks: (Mark & { readonly since: number })[] = [];
     for (const { steps, author } of edits) {
       for (const json of steps) {
-        const step = Step.fromJSON(textSchema, json);
+        const step = Step.fromJSON(this.doc.type.schema, json);
         tr.step(step);
         mapping.appendMap(step.getMap());
         step

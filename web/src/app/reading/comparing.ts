@@ -1,11 +1,10 @@
 import { Injectable, computed, inject, linkedSignal, signal, untracked } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { ComparedChange, Moment, Person } from '@oxbow/contract';
-import { textSchema } from '@oxbow/core/kinds/text';
+import { documentOf } from '@oxbow/core/kinds';
 import { sectionsOf, toldChange } from '@oxbow/core/compare';
 import { FORMATS } from '@oxbow/core/formats/about';
 import type { RedlineFormat } from '@oxbow/core/formats';
-import { Node } from 'prosemirror-model';
 import { Subject, catchError, combineLatest, firstValueFrom, map, of, switchMap } from 'rxjs';
 import type { Observable } from 'rxjs';
 import { Api, saidOf } from '../api/api';
@@ -45,7 +44,7 @@ export class Comparing {
   readonly marked = signal(true);
   readonly sections = computed(() => {
     const look = this.look();
-    return look ? sectionsOf(Node.fromJSON(textSchema, look.later.content)) : [];
+    return look ? sectionsOf(documentOf(look.later.content)) : [];
   });
   readonly counts = computed(() => countsOf(this.look()?.comparison.changes ?? [], this.sections()));
   /** Which changes are wanted; a section is of one look only. */
@@ -257,7 +256,7 @@ export class Comparing {
   private async images(moments: readonly Moment[]): Promise<Uint8Array[]> {
     const wanted = new Map<string, string>();
     for (const { document, content } of moments)
-      Node.fromJSON(textSchema, content).descendants((node) => {
+      documentOf(content).descendants((node) => {
         if (node.type.name === 'image') wanted.set(String(node.attrs['hash']), document);
       });
     const found = [...wanted].map(([hash, document]) => firstValueFrom(this.api.image(document, hash)));

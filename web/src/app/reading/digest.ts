@@ -11,10 +11,9 @@ import {
 } from '@angular/core';
 import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import type { ComparedChange, Person } from '@oxbow/contract';
-import { textSchema } from '@oxbow/core/kinds/text';
+import { documentOf } from '@oxbow/core/kinds';
 import type { Section } from '@oxbow/core/compare';
 import { isRename, sectionOf } from '@oxbow/core/compare';
-import { Node } from 'prosemirror-model';
 import { colourOf } from '../look/colours';
 import { fullTime, shortTime } from '../look/time';
 import type { Look } from './look';
@@ -74,7 +73,7 @@ export class Digest {
 
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
   protected readonly by = signal<'place' | 'person' | 'kind'>('place');
-  private readonly later = computed(() => Node.fromJSON(textSchema, this.look().later.content));
+  private readonly later = computed(() => documentOf(this.look().later.content));
   protected readonly groups = computed<Group[]>(() => {
     const groups = new Map<string, Entry[]>();
     for (const change of this.shown()) {

@@ -1,5 +1,5 @@
 import type { ComparedChange, Person } from '@oxbow/contract';
-import { textSchema } from '@oxbow/core/kinds/text';
+import { documentOf } from '@oxbow/core/kinds';
 import { Node } from 'prosemirror-model';
 import { shortTime } from '../look/time';
 import { colourOf } from '../look/colours';
@@ -29,7 +29,7 @@ export interface Pages {
 /** Prepares the two documents with the marks of the changes that are shown. */
 export function pagesOf(look: Look, shown: readonly ComparedChange[], people: People): Pages {
   const imagesOf = (document: string) => (hash: string) => `/api/documents/${document}/images/${hash}`;
-  const bare = (content: unknown): Node => Node.fromJSON(textSchema, content);
+  const bare = (content: unknown): Node => documentOf(content);
   const [a, b] = [bare(look.earlier.content), bare(look.later.content)];
   const alone: Sheet = {
     doc: a,

@@ -10,9 +10,9 @@ import {
 } from '@angular/core';
 import type { Moment } from '@oxbow/contract';
 import { asTold } from '@oxbow/core/content';
-import { textSchema } from '@oxbow/core/kinds/text';
+import { documentOf } from '@oxbow/core/kinds';
 import { LRUCache } from 'lru-cache';
-import { DOMSerializer, Fragment, Node } from 'prosemirror-model';
+import { DOMSerializer, Fragment } from 'prosemirror-model';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { fullTime } from '../look/time';
@@ -23,7 +23,6 @@ const REST = 140;
 const BLOCKS = 16;
 
 const pages = new LRUCache<string, Moment>({ max: 80 });
-const serializer = DOMSerializer.fromSchema(textSchema);
 
 /** A small picture of the page as it was, while the pointer is on the line. */
 @Component({
@@ -66,13 +65,15 @@ export class Peek {
   }
 
   private draw(moment: Moment, depth: number): void {
-    const doc = asTold(Node.fromJSON(textSchema, moment.content));
+    const doc = asTold(documentOf(moment.content));
     const start = Math.max(0, Math.min(doc.childCount - BLOCKS, Math.floor(depth * doc.childCount)));
     const blocks = Array.from({ length: Math.min(BLOCKS, doc.childCount - start) }, (_, i) =>
       doc.child(start + i),
     );
     const page = this.page().nativeElement;
-    page.replaceChildren(serializer.serializeFragment(Fragment.fromArray(blocks)));
+    page.replaceChildren(
+      DOMSerializer.fromSchema(doc.type.schema).serializeFragment(Fragment.fromArray(blocks)),
+    );
     for (const image of page.querySelectorAll('img')) image.remove();
     this.when.set(
       $localize`${moment.version === null ? '' : $localize`Version ${moment.version}, `}${fullTime(moment.at)}, ${moment.words} words`,

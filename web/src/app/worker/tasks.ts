@@ -1,5 +1,5 @@
 import { asTold, wordCount } from '@oxbow/core/content';
-import { textSchema } from '@oxbow/core/kinds/text';
+import { documentOf } from '@oxbow/core/kinds';
 import { assemble, compare, gistOf, rowsOf, totalsOf } from '@oxbow/core/compare';
 import type { Comparison } from '@oxbow/core/compare';
 import { FormatError, formatOfFile, handsOf, pictureOf, readFile, writeRedline } from '@oxbow/core/formats';
@@ -29,7 +29,7 @@ function redlineOf({
   images,
   ...about
 }: RedlineTask): Uint8Array<ArrayBuffer> {
-  const [one, other] = [earlier, later].map((content) => asTold(Node.fromJSON(textSchema, content)));
+  const [one, other] = [earlier, later].map((content) => asTold(documentOf(content)));
   const comparison = compare(one as Node, other as Node);
   const pictures = images.map((bytes) => pictureOf(bytes)).filter((picture) => picture !== null);
   const byHash = new Map(pictures.map((picture) => [picture.hash, picture]));
@@ -45,7 +45,7 @@ function redlineOf({
 let held: { earlier: Node; later: Node; comparison: Comparison } | null = null;
 
 function assembledOf({ earlier, later, takes }: AssembleTask): unknown {
-  const [a, b] = [Node.fromJSON(textSchema, earlier), Node.fromJSON(textSchema, later)];
+  const [a, b] = [documentOf(earlier), documentOf(later)];
   if (!held?.earlier.eq(a) || !held.later.eq(b)) held = { earlier: a, later: b, comparison: compare(a, b) };
   const taken = new Map(takes);
   return assemble(held.comparison, (change) => taken.get(change) ?? 'later').toJSON();
@@ -54,9 +54,9 @@ function assembledOf({ earlier, later, takes }: AssembleTask): unknown {
 function compareFile(task: FileTask, say: (report: Report) => void): void {
   const { id, earlier } = task;
   const reading = task.content ? null : read(task, say);
-  const later = reading?.doc ?? Node.fromJSON(textSchema, task.content);
+  const later = reading?.doc ?? documentOf(task.content);
   let told = -1;
-  const comparison = compare(Node.fromJSON(textSchema, earlier), later, {
+  const comparison = compare(documentOf(earlier), later, {
     tell: (share) => {
       const percent = Math.floor(share * 10) * 10;
       if (percent > told) say({ id, progress: (told = percent) });

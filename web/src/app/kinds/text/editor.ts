@@ -6,7 +6,6 @@ import {
   effect,
   inject,
   input,
-  output,
   signal,
   viewChild,
 } from '@angular/core';
@@ -17,19 +16,24 @@ import { TextSelection } from 'prosemirror-state';
 import type { EditorState } from 'prosemirror-state';
 import { DecorationSet, EditorView } from 'prosemirror-view';
 import { firstValueFrom } from 'rxjs';
-import { Api, saidOf } from '../api/api';
-import { session } from '../session/session.store';
-import { Acting } from '../acting/acting';
+import { Api, saidOf } from '../../api/api';
+import { session } from '../../session/session.store';
+import { Acting } from '../../acting/acting';
 import { byAttributes } from './columns';
 import { hearCaret } from './caret';
 import { Finding } from './finding';
-import { nodeViews } from '../document/drawn';
-import { withoutErased } from '../document/erased';
-import { ledgerKey } from '../ledger/ledger';
-import { DeskLedger } from '../ledger/ledger-state';
-import { LiveDocument } from '../document/live-document';
+import { nodeViews } from '../../document/drawn';
+import { withoutErased } from '../../document/erased';
+import { pageOf } from '../../document/page-view';
+import type { Standpoint } from '../../document/kinds';
+import { placePlugin } from '../../carry/place-mark';
+import { ledgerKey, ledgerPlugin } from '../../ledger/ledger';
+import { DeskLedger } from '../../ledger/ledger-state';
+import { LiveDocument } from '../../document/live-document';
 import type { Caret } from './presence';
-import { presenceKey } from './presence';
+import { presenceKey, presencePlugin } from './presence';
+import type { Ways } from './keys';
+import { writingPlugins } from './keys';
 import { Outline } from './outline';
 import { Starters } from './starters';
 import { Tools } from './tools';
@@ -55,6 +59,7 @@ const PRESENCE_EVERY = 200;
       }
     }
   `,
+  styles: ':host { display: block; }',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class Editor {
@@ -62,13 +67,15 @@ export class Editor {
   readonly start = input.required<EditorState>();
   readonly writable = input.required<boolean>();
   /** Where the selection stood when this document was last open here. */
-  readonly selection = input<{ anchor: number; head: number } | null>(null);
+  readonly selection = input<Standpoint | null>(null);
   /** The edit that changes are told since, and the last one; null where there is nothing to compare. */
   readonly since = input<number | null>(null);
   readonly head = input(0);
-  readonly selected = output<{ anchor: number; head: number }>();
+  readonly selected = input.required<(standpoint: Standpoint) => void>();
+  readonly toLife = input.required<(position: number) => void>();
 
   private readonly page = viewChild.required<ElementRef<HTMLElement>>('page');
+  private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
   private readonly live = inject(LiveDocument);
   private readonly ledger = inject(DeskLedger);
   private readonly api = inject(Api);
@@ -97,7 +104,11 @@ export class Editor {
     afterNextRender(async () => (this.clean = (await import('./pasting')).cleaned));
     effect((onCleanup) => {
       const view = this.shown();
-      onCleanup(() => view?.destroy());
+      onCleanup(() => {
+        if (!view) return;
+        this.live.attach(null);
+        view.destroy();
+      });
     });
     effect(() => {
       const writable = this.writable();
@@ -113,7 +124,9 @@ export class Editor {
     const view: EditorView = new EditorView(
       { mount: this.page().nativeElement },
       {
-        state: this.start(),
+        state: this.start().reconfigure({
+          plugins: [...writingPlugins(this.ways()), presencePlugin(), ledgerPlugin(), placePlugin()],
+        }),
         editable: () => this.writable(),
         nodeViews: nodeViews(this.id()),
         attributes: {
@@ -154,10 +167,21 @@ export class Editor {
           ),
         ),
       );
-    this.live.attach(view);
+    this.live.attach(pageOf(view));
     this.state.set(view.state);
     this.shown.set(view);
     view.focus();
+  }
+
+  private ways(): Ways {
+    return {
+      undo: (which) => this.live.acts.undo(which),
+      toTools: () => {
+        this.element.nativeElement.querySelector<HTMLElement>('ox-tools [data-first]')?.focus();
+        return true;
+      },
+      toLife: (position) => this.toLife()(position),
+    };
   }
 
   protected stopFinding(): void {
@@ -167,7 +191,7 @@ export class Editor {
 
   private told(state: EditorState): void {
     const { anchor, head } = state.selection;
-    this.selected.emit({ anchor, head });
+    this.selected()({ anchor, head });
     const now = Date.now();
     if (now - this.lastPresence < PRESENCE_EVERY) return;
     this.lastPresence = now;

@@ -6,9 +6,9 @@ import { TextSelection } from 'prosemirror-state';
 import type { EditorState } from 'prosemirror-state';
 import type { EditorView } from 'prosemirror-view';
 import { debounceTime, of } from 'rxjs';
-import { Acting } from '../acting/acting';
-import { ACTS, keysTold } from '../acting/acts';
-import { Api } from '../api/api';
+import { Acting } from '../../acting/acting';
+import { ACTS, keysTold } from '../../acting/acts';
+import { Api } from '../../api/api';
 import { changedIn, sectionsOf, wordsBetween, wordsIn } from './outlining';
 import type { Changed, Section } from './outlining';
 

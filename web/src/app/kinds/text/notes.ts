@@ -2,9 +2,9 @@ import { textSchema as schema } from '@oxbow/core/kinds/text';
 import { Plugin, TextSelection } from 'prosemirror-state';
 import type { Command, EditorState, Transaction } from 'prosemirror-state';
 import type { EditorView } from 'prosemirror-view';
-import { notesIn } from '../document/notes';
-import { REMOTE } from '../document/remote';
-import { OWN } from '../document/own-acts';
+import { notesIn } from '../../document/notes';
+import { REMOTE } from '../../document/remote';
+import { OWN } from '../../document/own-acts';
 
 const { footnote, footnote_mark } = schema.nodes;
 

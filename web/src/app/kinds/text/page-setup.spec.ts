@@ -3,8 +3,8 @@ import { USUAL_PAPER, paperOf, textSchema as schema } from '@oxbow/core/kinds/te
 import type { Paper } from '@oxbow/core/kinds/text';
 import { EditorState } from 'prosemirror-state';
 import { EditorView } from 'prosemirror-view';
-import { meOf } from '../session/testing';
-import { Room } from '../testing/room';
+import { meOf } from '../../session/testing';
+import { Room } from '../../testing/room';
 import { PageSetup, setPaper } from './page-setup';
 
 describe('the set-up of the page', () => {

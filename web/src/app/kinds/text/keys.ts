@@ -9,11 +9,11 @@ import { liftListItem, sinkListItem, splitListItem } from 'prosemirror-schema-li
 import { Plugin } from 'prosemirror-state';
 import type { Command } from 'prosemirror-state';
 import { goToNextCell, tableEditing } from 'prosemirror-tables';
-import type { Act } from '../acting/act';
-import { WRITING_ACTS } from '../acting/writing-acts';
-import { erasedBars } from '../document/erased';
-import { noteNumbering } from '../document/notes';
-import { REMOTE } from '../document/remote';
+import type { Act } from '../../acting/act';
+import { WRITING_ACTS } from '../../acting/writing-acts';
+import { erasedBars } from '../../document/erased';
+import { noteNumbering } from '../../document/notes';
+import { REMOTE } from '../../document/remote';
 import { columnDragging } from './columns';
 import type { CommandId } from './commands';
 import { COMMANDS } from './commands';

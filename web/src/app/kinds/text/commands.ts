@@ -18,7 +18,7 @@ import {
   toggleHeaderColumn,
   toggleHeaderRow,
 } from 'prosemirror-tables';
-import type { WritingActId } from '../acting/writing-acts';
+import type { WritingActId } from '../../acting/writing-acts';
 import { columnsEvened, columnWidened } from './columns';
 
 const { nodes, marks } = schema;

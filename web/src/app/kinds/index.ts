@@ -1,0 +1,12 @@
+import type { Kind, KindOnScreen } from '../document/kinds';
+
+/** What the web app has for each kind of document: a folder and a line each. */
+export const KINDS_HERE: Readonly<Partial<Record<Kind, KindOnScreen>>> = {
+  text: {
+    label: $localize`Text`,
+    about: $localize`Paragraphs, lists, tables and images`,
+    icon: 'description',
+    paper: true,
+    page: async () => (await import('./text/editor')).Editor,
+  },
+};
