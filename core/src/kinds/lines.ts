@@ -17,6 +17,8 @@ export interface Line {
 const LINE_ID = /^[a-z0-9]{0,16}$/;
 /** Most letters of a key of order; each line put between two others adds one in six to theirs. */
 const LONGEST_PLACE = 500;
+/** From so many letters on, keys are given anew to all lines that stand beside each other. */
+const LONG_PLACE = 200;
 
 /** The attribute that names a line. */
 export function lineId(usual = ''): AttributeSpec {
@@ -82,6 +84,25 @@ export function placesAt(
 }
 
 /**
+ * Keys of order as `placesAt` gives them, for lines that a transform is about to add. Where so much was put in one place that keys have become
+ * long, every line of `all` is given a new one first, in the order in which they are shown.
+ */
+export function makePlaces<T extends Line>(
+  tr: Transform,
+  all: readonly T[],
+  before: number,
+  count: number,
+): readonly string[] {
+  const places = placesAt(all, before, count);
+  if (places.every((place) => place.length < LONG_PLACE)) return places;
+  const fresh = firstPlaces(all.length + count);
+  all.forEach((line, i) =>
+    tr.setNodeAttribute(line.at, 'place', fresh[i < before ? i : i + count] as string),
+  );
+  return fresh.slice(before, before + count);
+}
+
+/**
  * Moves lines so that they stand, in the order given, before what is shown at an index of `all`, or at the end. `all` is every one of
  * them as shown. Sorting is moving all.
  */
@@ -94,7 +115,7 @@ export function moveLines<T extends Line>(
   const going = new Set(moved);
   const rest = all.filter((line) => !going.has(line));
   const index = all.slice(0, before).filter((line) => !going.has(line)).length;
-  const places = placesAt(rest, index, moved.length);
+  const places = makePlaces(tr, rest, index, moved.length);
   moved.forEach((line, i) => tr.setNodeAttribute(line.at, 'place', places[i]));
 }
 

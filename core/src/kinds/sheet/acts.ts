@@ -1,6 +1,6 @@
 import type { Attrs, Node } from 'prosemirror-model';
 import type { Transform } from 'prosemirror-transform';
-import { firstPlaces, placesAt } from '../lines.js';
+import { firstPlaces, makePlaces } from '../lines.js';
 import type { RowView, SheetView } from './book.js';
 import { cellAt, sheetsOf } from './book.js';
 import { sheetSchema as schema } from './schema.js';
@@ -26,18 +26,31 @@ export interface CellWrite {
  * of the transform has them.
  */
 export function writeCells(tr: Transform, writes: readonly CellWrite[]): void {
-  const placed = writes.map((write) => ({ ...write, held: cellAt(write.row, write.column) }));
-  const at = ({ row, held }: (typeof placed)[number]): number => held?.at ?? row.at + row.node.nodeSize - 1;
-  for (const { row, column, text, form, held } of placed.sort((one, other) => at(other) - at(one))) {
-    if (held) {
-      for (const [name, value] of Object.entries(form ?? {}))
-        if (held.cell.attrs[name] !== value) tr.setNodeAttribute(held.at, name, value);
-      if (text !== undefined) retype(tr, held.at + 1, held.cell.textContent, text);
-    } else if (text || form) {
+  const made = new Map<RowView, Node[]>();
+  const held: (CellWrite & { readonly at: number; readonly cell: Node })[] = [];
+  for (const write of writes) {
+    const { row, column, text, form } = write;
+    const found = cellAt(row, column);
+    if (found) held.push({ ...write, ...found });
+    else if (text || form) {
       const cell = schema.node('cell', { column, ...form }, text ? schema.text(text) : []);
-      tr.insert(row.at + row.node.nodeSize - 1, cell);
+      made.set(row, [...(made.get(row) ?? []), cell]);
     }
   }
+  const acts = [
+    ...held.map((write) => ({ at: write.at, run: () => rewrite(tr, write) })),
+    ...[...made].map(([{ at, node }, cells]) => {
+      const end = at + node.nodeSize - 1;
+      return { at: end, run: () => void tr.insert(end, cells) };
+    }),
+  ];
+  for (const { run } of acts.sort((one, other) => other.at - one.at)) run();
+}
+
+function rewrite(tr: Transform, { at, cell, text, form }: CellWrite & { at: number; cell: Node }): void {
+  for (const [name, value] of Object.entries(form ?? {}))
+    if (cell.attrs[name] !== value) tr.setNodeAttribute(at, name, value);
+  if (text !== undefined) retype(tr, at + 1, cell.textContent, text);
 }
 
 /** Puts a text in place of another, touching no more than differs. */
@@ -72,14 +85,14 @@ export function clearCells(
 
 /** Adds empty rows before the row of a sheet that is shown at an index, or at its end. */
 export function addRows(tr: Transform, sheet: SheetView, before: number, ids: readonly string[]): void {
-  const places = placesAt(sheet.rows, before, ids.length);
+  const places = makePlaces(tr, sheet.rows, before, ids.length);
   const rows = ids.map((id, i) => schema.node('row', { id, sheet: sheet.id, place: places[i] }));
   tr.insert(tr.doc.content.size, rows);
 }
 
 /** Adds columns to the left of the one that is shown at an index, or at the end. */
 export function addColumns(tr: Transform, sheet: SheetView, before: number, ids: readonly string[]): void {
-  const places = placesAt(sheet.columns, before, ids.length);
+  const places = makePlaces(tr, sheet.columns, before, ids.length);
   const columns = ids.map((id, i) => schema.node('column', { id, place: places[i] }));
   tr.insert(sheet.at + sheet.node.nodeSize - 1, columns);
 }
@@ -87,7 +100,7 @@ export function addColumns(tr: Transform, sheet: SheetView, before: number, ids:
 /** Adds a sheet behind all others. */
 export function addSheet(tr: Transform, attrs: Attrs, columns: readonly string[]): void {
   const sheets = sheetsOf(tr.doc);
-  const [place] = placesAt(sheets, sheets.length, 1);
+  const [place] = makePlaces(tr, sheets, sheets.length, 1);
   const places = firstPlaces(columns.length);
   tr.insert(
     tr.doc.content.size,

@@ -7,6 +7,8 @@ export { freshIds, moveLines, removeLine } from '../lines.js';
 export type { Line } from '../lines.js';
 export { addColumns, addRows, addSheet, clearCells, writeCells } from './acts.js';
 export type { CellForm, CellWrite } from './acts.js';
+export { goneOn } from './filling.js';
+export type { Way } from './filling.js';
 export { CELL_ALIGNMENTS, FILLS, LONGEST_FORMAT, LONGEST_SHEET_NAME } from './nodes.js';
 export {
   Places,

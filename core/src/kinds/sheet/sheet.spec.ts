@@ -105,6 +105,19 @@ describe('a sheet', () => {
     );
   });
 
+  it('gives all rows new keys of order before those of one place become long', () => {
+    let book = small();
+    for (let i = 0; i < 2000; i++) book = done(book, (tr, on) => addRows(tr, on, 1, [`n${i}`]));
+    const { rows } = first(book);
+    expect(rows.map(({ id }) => id)).toEqual([
+      'ra',
+      ...Array.from({ length: 2000 }, (_, i) => `n${1999 - i}`),
+      'rb',
+      'rc',
+    ]);
+    expect(Math.max(...rows.map(({ node }) => String(node.attrs['place']).length))).toBeLessThan(200);
+  });
+
   it('has rows and columns added, moved and taken away where they are shown; cells follow their column', () => {
     let book = done(small(), (tr, on) => addRows(tr, on, 1, ['new']));
     expect(first(book).rows.map(({ id }) => id)).toEqual(['ra', 'new', 'rb', 'rc']);

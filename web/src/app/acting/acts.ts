@@ -1,4 +1,5 @@
 import type { Act } from './act';
+import { SHEET_ACTS } from './sheet-acts';
 import { WRITING_ACTS } from './writing-acts';
 
 const acts = {
@@ -52,6 +53,7 @@ const acts = {
     about: $localize`Headings, how long each section is, and what changed in it`,
   },
   ...WRITING_ACTS,
+  ...SHEET_ACTS,
 
   share: { label: $localize`Share …`, about: $localize`Who has this document, and how` },
   keeping: {
@@ -154,6 +156,11 @@ export function keysTold(keys: string, isMac = /mac/i.test(navigator.platform)):
     mod: isMac ? '⌘' : 'Ctrl',
     alt: isMac ? '⌥' : 'Alt',
     escape: $localize`Esc`,
+    delete: $localize`Del`,
+    arrowup: '↑',
+    arrowdown: '↓',
+    arrowleft: '←',
+    arrowright: '→',
   };
   return keys
     .split('+')

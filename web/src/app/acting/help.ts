@@ -3,8 +3,10 @@ import { MatButtonModule } from '@angular/material/button';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { Acting } from './acting';
 import type { Offer } from './acting';
+import type { ActId } from './acts';
 import { ACTS, keysTold } from './acts';
 import { NOUNS } from './nouns';
+import { SHEET_ACTS } from './sheet-acts';
 import { WRITING_ACTS } from './writing-acts';
 import type { NounId } from './nouns';
 
@@ -21,6 +23,11 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['+ −', $localize`On the tideline: zoom in and out`],
   ['[ ]', $localize`On the tideline: to the landmark before and after`],
 ];
+
+/** Whether an act is done to what the document holds. */
+function isOfContent(id: ActId): boolean {
+  return id in WRITING_ACTS || id in SHEET_ACTS;
+}
 
 /** What can be done here, the keys, and the words of our own. Opens at a word where it is asked about one. */
 @Component({
@@ -40,9 +47,9 @@ export class Help {
     .filter(({ id }) => id !== 'help');
   /** What can be done here, what is done to the text apart from the rest. */
   protected readonly groups = [
-    { name: $localize`What you can do here`, offers: this.offers.filter(({ id }) => !(id in WRITING_ACTS)) },
-    { name: $localize`In the text`, offers: this.offers.filter(({ id }) => id in WRITING_ACTS) },
-  ];
+    { name: $localize`What you can do here`, offers: this.offers.filter(({ id }) => !isOfContent(id)) },
+    { name: $localize`In the text and in cells`, offers: this.offers.filter(({ id }) => isOfContent(id)) },
+  ].filter(({ offers }) => offers.length > 0);
   protected readonly acts = ACTS;
   protected readonly keys = KEYS;
   protected readonly nouns = Object.entries(NOUNS);

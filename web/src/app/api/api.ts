@@ -29,6 +29,7 @@ import type {
   LikeDocument,
   Look,
   Me,
+  NewKind,
   Moment,
   Notice,
   Outcome,
@@ -97,8 +98,12 @@ export class Api {
     });
   document = (id: string): Observable<DocumentSummary> =>
     this.http.get<DocumentSummary>(`/api/documents/${id}`);
-  createDocument = (title: string, collection: string | null): Observable<DocumentSummary> =>
-    this.http.post<DocumentSummary>('/api/documents', { title, kind: 'text', collection });
+  createDocument = (
+    title: string,
+    collection: string | null,
+    kind: NewKind = 'text',
+  ): Observable<DocumentSummary> =>
+    this.http.post<DocumentSummary>('/api/documents', { title, kind, collection });
   changeDocument = (id: string, patch: DocumentPatch): Observable<DocumentSummary> =>
     this.http.patch<DocumentSummary>(`/api/documents/${id}`, patch);
   importDocument = (file: File, fields: FileForm): Observable<DocumentSummary> =>

@@ -1,10 +1,13 @@
 import { InjectionToken } from '@angular/core';
 import type { Type } from '@angular/core';
-import type { DocumentSummary } from '@oxbow/contract';
+import type { DocumentSummary, NewKind } from '@oxbow/contract';
 import type { EditorState } from 'prosemirror-state';
 
 /** What a document is: text, sheets, slides. */
 export type Kind = DocumentSummary['kind'];
+
+/** Kinds of document that can be made, the usual one first. */
+export const NEW_KINDS: readonly NewKind[] = ['text', 'sheet'];
 
 /** Where a writer stands on a page, as positions of the document. */
 export interface Standpoint {

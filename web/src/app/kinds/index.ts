@@ -9,4 +9,11 @@ export const KINDS_HERE: Readonly<Partial<Record<Kind, KindOnScreen>>> = {
     paper: true,
     page: async () => (await import('./text/editor')).Editor,
   },
+  sheet: {
+    label: $localize`Sheets`,
+    about: $localize`Rows and columns of values and formulas`,
+    icon: 'table',
+    paper: false,
+    page: async () => (await import('./sheet/editor')).SheetEditor,
+  },
 };

@@ -5,8 +5,7 @@ import { Store } from '@ngrx/store';
 import { debounceTime, firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { session } from '../session/session.store';
-import type { LedgerFilter } from './ledger';
-import { drawLedger } from './ledger';
+import type { DrawnLedger, LedgerFilter } from './ledger';
 import { LiveDocument } from '../document/live-document';
 import { Words } from '../document/words';
 
@@ -27,10 +26,10 @@ export class DeskLedger {
 
   readonly shown = this.on.asReadonly();
   readonly filter = signal<LedgerFilter>({ person: '', days: 0 });
-  /** What the editor draws; null for nothing. */
-  readonly drawing = computed(() => {
+  /** What is drawn on the page; null for nothing. */
+  readonly drawn = computed<DrawnLedger | null>(() => {
     const ledger = this.on() ? this.known() : null;
-    return ledger && drawLedger(ledger.entries, this.filter(), this.people());
+    return ledger && { entries: ledger.entries, filter: this.filter(), people: this.people() };
   });
   /** Everybody who wrote some of the page. */
   readonly writers = computed<Person[]>(() => {

@@ -24,9 +24,7 @@ interface Drawn {
 }
 const drawn = (person = '', days = 0): Drawn[] =>
   drawLedger(
-    entries,
-    { person, days },
-    people,
+    { entries, filter: { person, days }, people },
     NOW,
   )(doc)
     .find()
@@ -61,6 +59,8 @@ describe('the drawn ledger', () => {
 
   it('leaves out what lies beyond the document', () => {
     const beyond = [entry(30, 99, 'ines', '2026-04-01T09:00:00Z')];
-    expect(drawLedger(beyond, { person: '', days: 0 }, people, NOW)(doc).find()).toEqual([]);
+    expect(drawLedger({ entries: beyond, filter: { person: '', days: 0 }, people }, NOW)(doc).find()).toEqual(
+      [],
+    );
   });
 });

@@ -28,16 +28,26 @@ export function ledgerPlugin(): Plugin<DecorationSet> {
   });
 }
 
-/** Draws entries on the document they are of. */
-export function drawLedger(
-  entries: readonly LedgerEntry[],
-  filter: LedgerFilter,
-  people: ReadonlyMap<string, Person>,
-  now = Date.now(),
-): (doc: Node) => DecorationSet {
-  const wanted = ({ by, writer, at }: LedgerEntry): boolean =>
+/** What is told of who put what on a page, and which of it is wanted. */
+export interface DrawnLedger {
+  readonly entries: readonly LedgerEntry[];
+  readonly filter: LedgerFilter;
+  readonly people: ReadonlyMap<string, Person>;
+}
+
+/** Whether an entry is among those that are wanted. */
+export function wantedOf(filter: LedgerFilter, now = Date.now()): (entry: LedgerEntry) => boolean {
+  return ({ by, writer, at }) =>
     (!filter.person || by === filter.person || writer === filter.person) &&
     (filter.days === 0 || now - Date.parse(at) <= filter.days * 86_400_000);
+}
+
+/** Draws entries on the document they are of. */
+export function drawLedger(
+  { entries, filter, people }: DrawnLedger,
+  now = Date.now(),
+): (doc: Node) => DecorationSet {
+  const wanted = wantedOf(filter, now);
   return (doc) => {
     const blocks = new Map<number, LedgerEntry[]>();
     const stretches = entries.flatMap((entry) => {
@@ -50,7 +60,7 @@ export function drawLedger(
       return [
         Decoration.inline(entry.from, entry.to, {
           class: shown ? 'ledger-by' : 'ledger-dim',
-          title: saidOf(entry, people),
+          title: ledgerSaid(entry, people),
           style: styleOf(entry, people),
         }),
       ];
@@ -75,7 +85,8 @@ function styleOf({ by }: LedgerEntry, people: ReadonlyMap<string, Person>): stri
   return `--who: ${colourOf(people.get(by)?.colour ?? 0)}`;
 }
 
-function saidOf({ by, writer, at }: LedgerEntry, people: ReadonlyMap<string, Person>): string {
+/** Who an entry says put it there, and when. */
+export function ledgerSaid({ by, writer, at }: LedgerEntry, people: ReadonlyMap<string, Person>): string {
   const name = (id: string): string => people.get(id)?.name ?? $localize`Somebody`;
   const who = by === writer ? name(by) : $localize`${name(by)} brought back what ${name(writer)} wrote`;
   return `${who}, ${fullTime(at)}`;

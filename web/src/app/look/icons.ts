@@ -38,6 +38,9 @@ import paragraph from '@material-symbols/svg-400/outlined/format_paragraph.svg';
 import quote from '@material-symbols/svg-400/outlined/format_quote.svg';
 import redo from '@material-symbols/svg-400/outlined/redo.svg';
 import remove from '@material-symbols/svg-400/outlined/remove.svg';
+import right from '@material-symbols/svg-400/outlined/arrow_forward.svg';
+import numbers from '@material-symbols/svg-400/outlined/123.svg';
+import sort from '@material-symbols/svg-400/outlined/sort_by_alpha.svg';
 import rule from '@material-symbols/svg-400/outlined/horizontal_rule.svg';
 import search from '@material-symbols/svg-400/outlined/search.svg';
 import strike from '@material-symbols/svg-400/outlined/format_strikethrough.svg';
@@ -110,6 +113,9 @@ const stock = {
   sub,
   sup,
   table,
+  right,
+  numbers,
+  sort,
   underline,
   undo,
   up,

@@ -6,6 +6,7 @@ import type { MatMenu } from '@angular/material/menu';
 import { RouterLink } from '@angular/router';
 import type { DocumentSummary } from '@oxbow/contract';
 import { Store } from '@ngrx/store';
+import { KINDS_ON_SCREEN } from '../document/kinds';
 import { dayAndTime } from '../look/time';
 import { Now } from '../look/now';
 import { session } from '../session/session.store';
@@ -30,6 +31,12 @@ export class ShelfRow {
   readonly menu = input.required<MatMenu>();
 
   private readonly store = inject(Store);
+  private readonly kinds = inject(KINDS_ON_SCREEN);
+  /** What it is, where it is no text. */
+  protected readonly kind = computed(() => {
+    const { kind } = this.document();
+    return kind === 'text' ? null : (this.kinds[kind] ?? null);
+  });
   private readonly now = inject(Now);
   private readonly me = this.store.selectSignal(session.selectPerson);
   protected readonly people = this.store.selectSignal(session.selectPeopleById);

@@ -7,6 +7,7 @@ import type { DocumentSummary } from '@oxbow/contract';
 import { Store } from '@ngrx/store';
 import type { Board } from '../documents/shelf.store';
 import { ShelfEvents } from '../documents/shelf.store';
+import { KINDS_ON_SCREEN } from '../document/kinds';
 import { saidOf } from '../api/api';
 import { Choice } from '../look/choice';
 import type { Chosen } from '../look/choice';
@@ -45,6 +46,7 @@ export class ShelfTools {
   readonly shown = input.required<number>();
 
   protected readonly browsing = inject(Browsing);
+  private readonly onScreen = inject(KINDS_ON_SCREEN);
   private readonly preferring = inject(Preferring);
   private readonly store = inject(Store);
   private readonly me = this.store.selectSignal(session.selectPerson);
@@ -56,7 +58,10 @@ export class ShelfTools {
   protected readonly kinds = computed((): Chosen<string>[] => {
     const kinds = [...new Set(this.documents().map(({ kind }) => kind))];
     return kinds.length > 1
-      ? [['', $localize`Of every kind`], ...kinds.map((one): Chosen<string> => [one, one])]
+      ? [
+          ['', $localize`Of every kind`],
+          ...kinds.map((one): Chosen<string> => [one, this.onScreen[one]?.label ?? one]),
+        ]
       : [];
   });
   protected readonly collections = computed((): Chosen<string>[] => [

@@ -15,13 +15,14 @@ import {
 } from '@angular/cdk/scrolling';
 import { FormControl, FormsModule, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
+import { MatButtonToggleModule } from '@angular/material/button-toggle';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatIconModule } from '@angular/material/icon';
 import { MatInputModule } from '@angular/material/input';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Router, RouterLink } from '@angular/router';
-import type { DocumentSummary } from '@oxbow/contract';
+import type { DocumentSummary, NewKind } from '@oxbow/contract';
 import { READ_ENDINGS } from '@oxbow/core/formats/about';
 import { Store } from '@ngrx/store';
 import { firstValueFrom } from 'rxjs';
@@ -37,6 +38,7 @@ import { session } from '../session/session.store';
 import { Notices } from '../notices/notices';
 import { SigningOut } from '../drafts/signing-out';
 import { Stranded } from '../drafts/stranded';
+import { KINDS_ON_SCREEN, NEW_KINDS } from '../document/kinds';
 import { Paper } from '../look/paper';
 import { FirstVisit } from '../guide/first-visit';
 import { FindAll } from './find-all';
@@ -64,6 +66,7 @@ import { ShelfEvents, shelf } from '../documents/shelf.store';
     ShelfRow,
     ShelfTools,
     MatButtonModule,
+    MatButtonToggleModule,
     MatFormFieldModule,
     MatIconModule,
     MatInputModule,
@@ -119,6 +122,10 @@ export class Shelf {
   protected readonly busy = signal('');
   /** Whether a file is being taken, which may be broken off. */
   protected readonly mayBreakOff = signal(false);
+  /** What the document that is being named will be. */
+  protected readonly kind = signal<NewKind>('text');
+  private readonly onScreen = inject(KINDS_ON_SCREEN);
+  protected readonly kinds = NEW_KINDS.map((kind) => ({ kind, ...this.onScreen[kind] }));
   protected readonly over = signal<string | null>(null);
   private target: DocumentSummary | null = null;
   protected readonly count = computed(() => {
@@ -157,6 +164,7 @@ export class Shelf {
 
   protected startNaming(what: 'document' | 'collection' | Board): void {
     const board = typeof what === 'object' ? what : null;
+    this.kind.set('text');
     this.name.setValue(board?.name ?? '');
     this.naming.set(board?.id ? { collection: board.id } : typeof what === 'string' ? what : null);
     setTimeout(() => this.element.nativeElement.querySelector<HTMLInputElement>('.naming input')?.select());
@@ -174,7 +182,7 @@ export class Shelf {
     if (!name || naming === null) return;
     if (naming === 'document')
       await this.during($localize`Making the document`, async () =>
-        this.enter(await firstValueFrom(this.api.createDocument(name, null))),
+        this.enter(await firstValueFrom(this.api.createDocument(name, null, this.kind()))),
       );
     else
       this.store.dispatch(

@@ -27,7 +27,7 @@ import { withoutErased } from '../../document/erased';
 import { pageOf } from '../../document/page-view';
 import type { Standpoint } from '../../document/kinds';
 import { placePlugin } from '../../carry/place-mark';
-import { ledgerKey, ledgerPlugin } from '../../ledger/ledger';
+import { drawLedger, ledgerKey, ledgerPlugin } from '../../ledger/ledger';
 import { DeskLedger } from '../../ledger/ledger-state';
 import { LiveDocument } from '../../document/live-document';
 import type { Caret } from './presence';
@@ -97,8 +97,8 @@ export class Editor {
       view?.dispatch(view.state.tr.setMeta(presenceKey, new Map(carets)));
     });
     effect(() => {
-      const [view, drawing] = [this.shown(), this.ledger.drawing()];
-      view?.dispatch(view.state.tr.setMeta(ledgerKey, drawing ?? (() => DecorationSet.empty)));
+      const [view, drawn] = [this.shown(), this.ledger.drawn()];
+      view?.dispatch(view.state.tr.setMeta(ledgerKey, drawn ? drawLedger(drawn) : () => DecorationSet.empty));
     });
     afterNextRender(() => this.begin());
     afterNextRender(async () => (this.clean = (await import('./pasting')).cleaned));

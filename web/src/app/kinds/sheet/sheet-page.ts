@@ -1,0 +1,42 @@
+import { signal } from '@angular/core';
+import type { EditorState, Transaction } from 'prosemirror-state';
+import type { PageView } from '../../document/page-view';
+
+/** Where rows are drawn, as far as they are. */
+export interface Drawn {
+  heightOf(position: number): number | null;
+  positionAt(top: number): number | null;
+}
+
+/** The page of a book: what it holds now, and who is told of what is done to it. */
+export class SheetPage implements PageView {
+  private readonly now;
+  /** The book as it is now, to be followed. */
+  readonly book;
+
+  constructor(
+    start: EditorState,
+    private readonly drawn: Drawn,
+    private readonly told: (tr: Transaction) => void,
+  ) {
+    this.now = signal(start);
+    this.book = this.now.asReadonly();
+  }
+
+  get state(): EditorState {
+    return this.now();
+  }
+
+  dispatch(tr: Transaction): void {
+    this.now.set(this.now().apply(tr));
+    this.told(tr);
+  }
+
+  heightOf(position: number): number | null {
+    return this.drawn.heightOf(position);
+  }
+
+  positionAt(top: number): number | null {
+    return this.drawn.positionAt(top);
+  }
+}
