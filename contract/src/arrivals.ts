@@ -66,6 +66,9 @@ export const PostInput = Type.Object(
     format: Type.Union([
       Type.Literal('docx'),
       Type.Literal('odt'),
+      Type.Literal('xlsx'),
+      Type.Literal('ods'),
+      Type.Literal('csv'),
       Type.Literal('html'),
       Type.Literal('markdown'),
       Type.Literal('text'),

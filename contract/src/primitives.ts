@@ -28,4 +28,7 @@ export const Format = Type.Union([
   Type.Literal('text'),
   Type.Literal('docx'),
   Type.Literal('odt'),
+  Type.Literal('xlsx'),
+  Type.Literal('ods'),
+  Type.Literal('csv'),
 ]);

@@ -1,6 +1,8 @@
 import type { Node } from 'prosemirror-model';
 import { asTold } from '../content/index.js';
 import type { Comparison } from '../compare/compare.js';
+import type { KindName } from '../kinds/index.js';
+import { kindOf } from '../kinds/index.js';
 import { Bound } from './bound.js';
 import { docx } from './docx/format.js';
 import { FormatError } from './format.js';
@@ -12,11 +14,23 @@ import type { Format, ReadFormat } from './names.js';
 import { FORMATS } from './names.js';
 import { odt } from './odt/format.js';
 import type { Reading } from './reading.js';
+import { adopted } from './sheets/adopted.js';
+import { csv, ods, xlsx } from './sheets/format.js';
 import { text } from './text/format.js';
 import type { Hands, WriteOptions } from './writing.js';
 
 /** The formats themselves. A new one is a folder, a line here and one in `names.ts`. */
-const FILES: Readonly<Record<Format, FileFormat>> = { docx, odt, markdown, html, text, json };
+const FILES: Readonly<Record<Format, FileFormat>> = {
+  docx,
+  odt,
+  xlsx,
+  ods,
+  csv,
+  markdown,
+  html,
+  text,
+  json,
+};
 
 /** Reads a file of a format. Throws `FormatError` for one that cannot be read, or holds more than a document may. */
 export function readFile(format: ReadFormat, bytes: Uint8Array): Reading {
@@ -29,7 +43,29 @@ export function readFile(format: ReadFormat, bytes: Uint8Array): Reading {
 
 /** Writes a document as a file of a format, with the images it shows; what was erased in it as bars, but for JSON, which tells it as it is. */
 export function writeFile(format: Format, doc: Node, options: WriteOptions): Uint8Array {
+  checkHolds(format, doc);
   return FILES[format].write(format === 'json' ? doc : asTold(doc), options);
+}
+
+/** Throws `FormatError` for a document of a kind that a format does not hold. */
+function checkHolds(format: Format, doc: Node): void {
+  const { kinds, name } = FORMATS[format];
+  const kind = kindOf(doc).name;
+  if (!kinds.includes(kind)) throw new FormatError(`${name} cannot hold ${KINDS_TOLD[kind]}.`);
+}
+
+/** What documents of a kind are called in a sentence. */
+const KINDS_TOLD: Readonly<Record<KindName, string>> = { text: 'text', sheet: 'sheets', deck: 'slides' };
+
+/**
+ * A document that was read from a file, as the next one of a document that it goes on with: what is likely the same takes its names there. Throws
+ * `FormatError` where they are of different kinds.
+ */
+export function asNextOf(read: Node, now: Node, chance: () => number): Node {
+  const [kind, other] = [kindOf(read).name, kindOf(now).name];
+  if (kind !== other)
+    throw new FormatError(`This file holds ${KINDS_TOLD[kind]}, and the document ${KINDS_TOLD[other]}.`);
+  return kind === 'sheet' ? adopted(read, now, chance) : read;
 }
 
 /** Formats a comparison can be written in: a page for reading and printing, and files whose changes are tracked. */
@@ -42,6 +78,7 @@ export function writeRedline(
   hands: Hands,
   options: RedlineFileOptions,
 ): Uint8Array {
+  checkHolds(format, comparison.later);
   const { redline } = FILES[format];
   if (!redline) throw new FormatError(`${FORMATS[format].name} cannot tell changes.`);
   return redline(comparison, hands, options);

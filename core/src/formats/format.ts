@@ -1,5 +1,6 @@
 import type { Node } from 'prosemirror-model';
 import type { Comparison } from '../compare/compare.js';
+import type { KindName } from '../kinds/index.js';
 import type { Reading } from './reading.js';
 import type { Hands, WriteOptions } from './writing.js';
 
@@ -8,6 +9,8 @@ export interface AboutFormat {
   readonly endings: readonly [string, ...string[]];
   readonly type: string;
   readonly name: string;
+  /** Kinds of document that can be written in it. */
+  readonly kinds: readonly KindName[];
 }
 
 /** A format of files: what can be done with a document in it. */

@@ -5,18 +5,29 @@ import { about as html } from './html/about.js';
 import { about as json } from './json/about.js';
 import { about as markdown } from './markdown/about.js';
 import { about as odt } from './odt/about.js';
+import { csv, ods, xlsx } from './sheets/about.js';
 import { about as text } from './text/about.js';
 
-/** Open formats a text document can be written to. `json` is written only. */
-export type Format = 'markdown' | 'html' | 'text' | 'docx' | 'odt' | 'json';
+/** Open formats documents can be written to, each those of its kinds. `json` is written only. */
+export type Format = 'markdown' | 'html' | 'text' | 'docx' | 'odt' | 'xlsx' | 'ods' | 'csv' | 'json';
 
-/** Formats a text document can be read from. */
+/** Formats documents can be read from. */
 export type ReadFormat = Exclude<Format, 'json'>;
 
 /** What is known of each format without being able to read it, in the order in which they are offered. */
-export const FORMATS: Readonly<Record<Format, AboutFormat>> = { docx, odt, markdown, html, text, json };
+export const FORMATS: Readonly<Record<Format, AboutFormat>> = {
+  docx,
+  odt,
+  xlsx,
+  ods,
+  csv,
+  markdown,
+  html,
+  text,
+  json,
+};
 
-const READ: readonly ReadFormat[] = ['docx', 'odt', 'markdown', 'html', 'text'];
+const READ: readonly ReadFormat[] = ['docx', 'odt', 'xlsx', 'ods', 'csv', 'markdown', 'html', 'text'];
 
 /** Endings of the files that can be read, each with its dot. */
 export const READ_ENDINGS: readonly string[] = READ.flatMap((format) =>

@@ -24,6 +24,12 @@ export function kindOf(doc: Node): Kind<KindName> {
   return one(({ schema }) => schema === doc.type.schema);
 }
 
+/** What kind of document ProseMirror JSON is of. Throws `RangeError` for what is none. */
+export function kindOfContent(content: unknown): KindName {
+  const { type } = content as { type?: unknown };
+  return one(({ schema }) => schema.topNodeType.name === type).name;
+}
+
 /** The document that ProseMirror JSON is of: its kind is told by the name of its outermost node. Throws `RangeError` for what is none. */
 export function documentOf(content: unknown): Node {
   return schemaOf(content).nodeFromJSON(content);
@@ -35,8 +41,7 @@ export function* readAnyDocument(json: string): Work<Node> {
 }
 
 function schemaOf(content: unknown): Schema {
-  const { type } = content as { type?: unknown };
-  return one(({ schema }) => schema.topNodeType.name === type).schema;
+  return kindNamed(kindOfContent(content)).schema;
 }
 
 function one(is: (kind: Kind<KindName>) => boolean): Kind<KindName> {

@@ -1,5 +1,6 @@
 import { asTold, plainText } from '@oxbow/core/content';
 import { readAnyDocument } from '@oxbow/core/kinds';
+import { toldGist } from '@oxbow/core/kinds/told';
 import {
   assemble,
   assembleThree,
@@ -8,7 +9,6 @@ import {
   compare,
   compareThree,
   formOf,
-  gistOf,
   linesOf,
   proposersOf,
   rowsOf,
@@ -36,7 +36,7 @@ import type {
   ToldPassage,
   Totals,
 } from '@oxbow/core/compare';
-import { handsOf, writeRedline } from '@oxbow/core/formats';
+import { asNextOf, handsOf, writeRedline } from '@oxbow/core/formats';
 import type { Credited, RedlineFormat } from '@oxbow/core/formats';
 import type { Inserted } from '@oxbow/core/history';
 import { finished } from '@oxbow/core/content';
@@ -85,6 +85,8 @@ export type Task =
     }
   | {
       readonly kind: 'become';
+      /** Whether the target was read from a file. */
+      readonly isRead: boolean;
       readonly now: string;
       readonly target: string;
       /** The documents that the target may have content of, the likeliest first. */
@@ -211,13 +213,14 @@ function told(comparison: Comparison): Compared {
     changes: comparison.changes,
     rows: rowsOf(comparison),
     totals: totalsOf(comparison.changes),
-    gist: gistOf(comparison.changes),
+    gist: toldGist(comparison.earlier, comparison.later, comparison.changes),
   };
 }
 
-function turnedInto({ now, target, from }: Extract<Task, { kind: 'become' }>): Turned {
-  const goal = read(target);
-  const { steps, inserted, shared } = turning(read(now), goal);
+function turnedInto({ now, target, from, isRead }: Extract<Task, { kind: 'become' }>): Turned {
+  const [before, given] = [read(now), read(target)];
+  const goal = isRead ? asNextOf(given, before, Math.random) : given;
+  const { steps, inserted, shared } = turning(before, goal);
   const sources: Sourced[] = [];
   let left: readonly Inserted[] = inserted;
   for (const [index, doc] of from.entries()) {

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { LRUCache } from 'lru-cache';
 import { tellDocument, tellJson } from '@oxbow/core/content';
-import { readAnyDocument } from '@oxbow/core/kinds';
+import { kindOf, readAnyDocument } from '@oxbow/core/kinds';
 import type { Change, Credit, Settlement, Take } from '@oxbow/core/compare';
 import type { Node } from 'prosemirror-model';
 import { Step } from 'prosemirror-transform';
@@ -49,6 +49,7 @@ export class Comparisons {
   });
 
   async compare(one: Node, other: Node): Promise<Compared> {
+    checkSameKind([one, other]);
     const [earlier, later] = [await jsonOf(one), await jsonOf(other)];
     const key = createHash('sha256').update(earlier).update('\0').update(later).digest('base64');
     const found = this.held.get(key);
@@ -89,10 +90,15 @@ export class Comparisons {
     return nodeOf(await this.run(task, ({ assembled }) => assembled));
   }
 
-  /** The steps that turn a document into another. `from` are the documents that it may have content of, the likeliest first. */
-  async turning(now: Node, target: Node, from: readonly Node[]): Promise<Turned> {
+  /**
+   * The steps that turn a document into another. `from` are the documents that it may have content of, the likeliest first; of a target that was
+   * read from a file, what is likely the same takes its names in the document.
+   */
+  async turning(now: Node, target: Node, from: readonly Node[], isRead = false): Promise<Turned> {
+    checkSameKind([now, target]);
     const task = {
       kind: 'become',
+      isRead,
       now: await jsonOf(now),
       target: await jsonOf(target),
       from: await Promise.all(
@@ -115,6 +121,7 @@ export class Comparisons {
     theirs: Node,
     settled: ReadonlyMap<number, Settlement> = new Map(),
   ): Promise<Merged> {
+    checkSameKind([base, ours, theirs]);
     const task = {
       kind: 'three',
       base: await jsonOf(base),
@@ -132,6 +139,7 @@ export class Comparisons {
     sides: readonly Node[],
     takes: readonly (readonly [passage: number, take: Take])[] = [],
   ): Promise<Omit<Gathered, 'outcome'> & { readonly doc: Node }> {
+    checkSameKind([base, ...sides]);
     const told = await Promise.all(sides.map(jsonOf));
     const task = { kind: 'together', base: await jsonOf(base), sides: told, takes } as const;
     const { outcome, ...gathered } = await this.run(task, (done) => done.gathered);
@@ -161,6 +169,17 @@ export class Comparisons {
       );
     }
   }
+}
+
+/** Throws 422 for documents of different kinds: nothing in them is the same. */
+function checkSameKind(docs: readonly Node[]): void {
+  const [first] = docs;
+  if (docs.some((doc) => first && kindOf(doc) !== kindOf(first)))
+    throw new Trouble(
+      422,
+      'These are documents of different kinds',
+      'Text and sheets cannot be compared, or become one another. Nothing was changed.',
+    );
 }
 
 function jsonOf(doc: Node): Promise<string> {

@@ -1,5 +1,6 @@
 import type { Filing as FilingShape, Outcome } from '@oxbow/contract';
 import { formatOfFile } from '@oxbow/core/formats';
+import { kindOf } from '@oxbow/core/kinds';
 import type { Reading } from '@oxbow/core/formats';
 import type { Signed } from '../access/people.js';
 import type { Images } from '../store/images.js';
@@ -55,11 +56,16 @@ export class Filing {
     { name, reading }: FiledFile,
     { tracked = 'accepted', by, ...options }: FilingOptions,
   ): Promise<Outcome> {
+    if (kindOf(reading.doc).name !== document.kind)
+      throw Trouble.field('file', 'holds another kind of document than this one');
     await this.images.storeAll(document.key, reading.pictures);
     const cause = { kind: 'filing', file: name, format: formatOfFile(name), ...(by ? { by } : {}) } as const;
     const { doc, before } = reading;
     const put = (target: Reading['doc'], comment?: string): Promise<Outcome> =>
-      this.becoming.become(document, author, cause, async () => ({ target }), { ...options, comment });
+      this.becoming.become(document, author, cause, async () => ({ target, read: true }), {
+        ...options,
+        comment,
+      });
     const [last, first] = tracked === 'rejected' && before ? [before, null] : [doc, before];
     if (tracked === 'both' && first) {
       const head = (await this.rooms.get(document.key)).head.doc;

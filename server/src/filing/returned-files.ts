@@ -1,6 +1,7 @@
 import { Invalid, Takes, check } from '@oxbow/contract';
 import type { Outcome, Returned, ReturnedFileForm, ReturnedForm, ReturnedInput } from '@oxbow/contract';
 import { FormatError, formatOfFile } from '@oxbow/core/formats';
+import { kindOf } from '@oxbow/core/kinds';
 import type { Reading } from '@oxbow/core/formats';
 import type { Node } from 'prosemirror-model';
 import type { Signed } from '../access/people.js';
@@ -133,6 +134,12 @@ export class ReturnedFiles {
   private async read(document: View, moment: string, files: readonly Sent[], signal: AbortSignal) {
     const seq = await this.places.seqOf(document, moment, 'base');
     const stand = await this.places.at(document, seq);
+    if (kindOf(stand.doc).name !== 'text')
+      throw new Trouble(
+        422,
+        'Only files of text are brought together',
+        'File them one by one. Nothing was changed.',
+      );
     const readers: Reader[] = [];
     for (const sent of files) readers.push(await this.readOne(sent, signal));
     const docs: Node[] = readers.map(({ reading }) => reading.doc);

@@ -16,6 +16,8 @@ import type { CutOptions, Versions } from '../versions/versions.js';
 /** What a document is to become. */
 export interface Goal {
   readonly target: Node;
+  /** Whether the target was read from a file, and what is likely the same is to be known as such. */
+  readonly read?: boolean;
   /** The moment that the target was made from; the head when it is not given. What came since is kept. */
   readonly base?: { readonly doc: Node; readonly seq: number };
   /** The moments, of this document or of others, that content of the target was taken from, so that credit stays. */
@@ -64,12 +66,13 @@ export class Becoming {
     const room = await this.rooms.told(view);
     await room.settled();
     const { head } = room;
-    const { target, base = head, from = [] } = await make(head);
+    const { target, read = false, base = head, from = [] } = await make(head);
     const taken: readonly Taken[] = [...from, base];
     const turned = await this.comparisons.turning(
       base.doc,
       target,
       taken.map(({ doc }) => doc),
+      read,
     );
     const sources = turned.sources.map(({ from: index, ...place }): SourceRef => {
       const { seq: moment, document } = taken[index] as Taken;

@@ -1,5 +1,7 @@
 import type { Node } from 'prosemirror-model';
 import { paperOf } from '../../kinds/text/index.js';
+import { kindOf } from '../../kinds/index.js';
+import { writeTables } from '../sheets/page.js';
 import { textOfFile, utf8 } from '../bytes.js';
 import { EmbeddedImages, withoutImages } from '../embedded.js';
 import type { FileFormat } from '../format.js';
@@ -16,8 +18,9 @@ export const html: FileFormat = {
     return plainReading(doc, images.pictures, images.tally.list());
   },
   write: (doc, { title, picture, style }) => {
-    const body = writeHtml(doc, new EmbeddedImages(picture));
-    const printing = pageRule(paperOf(doc));
+    const isText = kindOf(doc).name === 'text';
+    const body = isText ? writeHtml(doc, new EmbeddedImages(picture)) : writeTables(doc);
+    const printing = isText ? pageRule(paperOf(doc)) : '';
     return utf8(
       style === undefined
         ? page(title, body, printing)

@@ -4,4 +4,5 @@ export const about: AboutFormat = {
   endings: ['json'],
   type: 'application/json; charset=utf-8',
   name: 'JSON (.json)',
+  kinds: ['text', 'sheet', 'deck'],
 };

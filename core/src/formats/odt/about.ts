@@ -4,4 +4,5 @@ export const about: AboutFormat = {
   endings: ['odt'],
   type: 'application/vnd.oasis.opendocument.text',
   name: 'OpenDocument (.odt)',
+  kinds: ['text'],
 };

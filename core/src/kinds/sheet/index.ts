@@ -9,6 +9,8 @@ export { addColumns, addRows, addSheet, clearCells, writeCells } from './acts.js
 export type { CellForm, CellWrite } from './acts.js';
 export { goneOn } from './filling.js';
 export type { Way } from './filling.js';
+export { mergedBooks, mergedLines } from './merged.js';
+export type { MergedLine, MergedSheet } from './merged.js';
 export { CELL_ALIGNMENTS, FILLS, LONGEST_FORMAT, LONGEST_SHEET_NAME } from './nodes.js';
 export {
   Places,

@@ -137,6 +137,7 @@ describe('arrivals', () => {
     const sent = TestBed.inject(Send).ask({
       document: 'briefing',
       title: 'Briefing',
+      kind: 'text',
       what: 'version 2 to version 3',
       later: 30,
       earlier: 20,

@@ -6,10 +6,10 @@ import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/materia
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
 import { MatSelectModule } from '@angular/material/select';
-import type { Letter, PostInput } from '@oxbow/contract';
+import type { DocumentSummary, Letter, PostInput } from '@oxbow/contract';
 import { Api } from '../api/api';
 import { Calling } from '../api/calling';
-import { FORMAT_CHOICES } from '../look/formats';
+import { formatsOf } from '../look/formats';
 
 /** What is sent: a moment, or, with `earlier`, a redline from there. */
 export interface SendingData {
@@ -17,6 +17,7 @@ export interface SendingData {
   readonly title: string;
   /** What it is, such as "version 12", or "version 9 to version 12". */
   readonly what: string;
+  readonly kind: DocumentSummary['kind'];
   readonly later: number;
   readonly earlier?: number;
   /** Another document that `earlier` is a moment of. */
@@ -96,7 +97,7 @@ export class Sending {
   private readonly dialog = inject<MatDialogRef<Sending, Letter>>(MatDialogRef);
   private readonly api = inject(Api);
   protected readonly calling = new Calling();
-  protected readonly formats = FORMAT_CHOICES.filter(({ id }) =>
+  protected readonly formats = formatsOf(this.data.kind).filter(({ id }) =>
     this.data.earlier === undefined ? id !== 'json' : REDLINES.has(id),
   );
   protected readonly fields = new FormGroup({
@@ -106,7 +107,9 @@ export class Sending {
       validators: [Validators.required, Validators.pattern(/\S/)],
     }),
     text: new FormControl('', { nonNullable: true }),
-    format: new FormControl<PostInput['format']>('docx', { nonNullable: true }),
+    format: new FormControl<PostInput['format']>(this.data.kind === 'sheet' ? 'xlsx' : 'docx', {
+      nonNullable: true,
+    }),
   });
 
   protected async send(): Promise<void> {

@@ -7,10 +7,15 @@ import {
   input,
   viewChild,
 } from '@angular/core';
-import { documentOf } from '@oxbow/core/kinds';
+import { documentOf, kindOf } from '@oxbow/core/kinds';
 import { Node } from 'prosemirror-model';
+import type { DrawDocument, DrawnMark } from '../document/kinds';
+import { KINDS_ON_SCREEN } from '../document/kinds';
 import { draw } from '../reading/draw';
 import type { Sheet } from '../reading/draw';
+
+/** Most lines that are drawn of a document that is no text. */
+const LINES = 300;
 
 /** What decisions make, as it grows: of a new state only the blocks that differ are drawn anew. */
 @Component({
@@ -60,6 +65,7 @@ export class Assembled {
   readonly content = input.required<unknown>();
   /** Whose images are shown. */
   readonly document = input.required<string>();
+  private readonly kinds = inject(KINDS_ON_SCREEN);
   private readonly page = viewChild.required<ElementRef<HTMLElement>>('page');
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
   private shown: Node | null = null;
@@ -67,14 +73,17 @@ export class Assembled {
   constructor() {
     effect(() => {
       const content = this.content();
-      if (content) this.show(documentOf(content));
+      if (content) void this.show(documentOf(content));
     });
   }
 
-  private show(doc: Node): void {
+  private async show(doc: Node): Promise<void> {
     const before = this.shown;
     const host = this.page().nativeElement;
     this.shown = doc;
+    const drawn = await this.kinds[kindOf(doc).name]?.drawn?.();
+    if (this.shown !== doc) return;
+    if (drawn) return this.drawWhole(drawn, doc, before);
     const same = (i: number, j: number): boolean => before?.maybeChild(i)?.eq(doc.child(j)) === true;
     const most = Math.min(before?.childCount ?? 0, doc.childCount);
     let head = 0;
@@ -95,6 +104,20 @@ export class Assembled {
     };
     if (to > from) host.insertBefore(draw(sheet, from, to), next);
     if (before && !before.eq(doc)) this.point(host, head);
+  }
+
+  /** Draws all of a document, and marks the blocks that were not in it before. */
+  private drawWhole(drawn: DrawDocument, doc: Node, before: Node | null): void {
+    const nameOf = ({ attrs }: Node, index: number): unknown => attrs['id'] ?? index;
+    const known = new Map(before?.children.map((block, i) => [nameOf(block, i), block]));
+    const marks: DrawnMark[] = [];
+    doc.forEach((block, at, i) => {
+      if (before && known.get(nameOf(block, i))?.eq(block) !== true)
+        marks.push({ from: at, to: at + block.nodeSize, name: 'just-made', who: '' });
+    });
+    const host = this.page().nativeElement;
+    host.replaceChildren(drawn(doc, marks, { lines: LINES }));
+    host.querySelector('.just-made')?.scrollIntoView({ block: 'nearest' });
   }
 
   /** Brings what has just changed into view, and marks it. */

@@ -12,7 +12,7 @@ import { Acting } from '../acting/acting';
 import { Api } from '../api/api';
 import { Calling } from '../api/calling';
 import { Choice } from '../look/choice';
-import { FORMAT_CHOICES } from '../look/formats';
+import { formatsOf } from '../look/formats';
 import { saveFile } from '../look/save';
 import { Comparing } from '../reading/comparing';
 import { renameOf } from '../reading/look';
@@ -88,7 +88,7 @@ export class AssemblyBar {
   protected readonly collection = signal('');
   protected readonly offersBoth = offersBoth;
   protected readonly sides = SIDES;
-  protected readonly formats = FORMAT_CHOICES;
+  protected readonly formats = computed(() => formatsOf(this.comparing.kind()));
 
   constructor() {
     inject(Acting).offer({

@@ -10,6 +10,7 @@ import {
   input,
   linkedSignal,
   output,
+  resource,
   signal,
   untracked,
   viewChild,
@@ -20,19 +21,21 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
 import type { Whereabouts } from '@oxbow/contract';
-import { documentOf } from '@oxbow/core/kinds';
+import { documentOf, kindOf } from '@oxbow/core/kinds';
 import { Node } from 'prosemirror-model';
 import { debounceTime } from 'rxjs';
 import { ACTS } from '../acting/acts';
 import { What } from '../acting/what';
 import { Api, saidOf } from '../api/api';
 import { pastClip } from '../document/clip';
+import { KINDS_ON_SCREEN } from '../document/kinds';
 import { LiveDocument } from '../document/live-document';
 import type { Past } from '../document/own-acts';
 import { Words } from '../document/words';
 import { dayAndTime } from '../look/time';
 import { PastPage } from './past-page';
 import type { Picked } from './past-page';
+import { PickPage } from './pick-page';
 import { placeKey } from './place-mark';
 
 /** Milliseconds without an edit before the two pages are compared anew. */
@@ -49,7 +52,7 @@ interface Place {
 /** A past page beside the live one: what is picked in it is carried to where it stood, to the caret, or dragged across. */
 @Component({
   selector: 'ox-carry',
-  imports: [What, MatButtonModule, MatIconModule, MatProgressBarModule, PastPage, RouterLink],
+  imports: [What, MatButtonModule, MatIconModule, MatProgressBarModule, PastPage, PickPage, RouterLink],
   templateUrl: './carry.html',
   styleUrl: './carry.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -71,7 +74,13 @@ export class Carry {
   private readonly live = inject(LiveDocument);
   private readonly words = inject(Words);
   private readonly past = viewChild.required<ElementRef<HTMLElement>>('past');
-  protected readonly pastPage = viewChild(PastPage);
+  protected readonly pastPage = viewChild<PastPage | PickPage>('pastPage');
+  private readonly kinds = inject(KINDS_ON_SCREEN);
+  /** How the moment is drawn, where it is no page of text; not known while it is undefined. */
+  protected readonly draw = resource({
+    params: () => this.doc() ?? undefined,
+    loader: async ({ params }) => (await this.kinds[kindOf(params).name]?.drawn?.()) ?? null,
+  });
   protected readonly page = rxResource({
     params: () => ({ document: this.document(), moment: this.moment() }),
     stream: ({ params }) => this.api.moment(params.document, params.moment),

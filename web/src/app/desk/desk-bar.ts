@@ -1,12 +1,22 @@
-import { ChangeDetectionStrategy, Component, ElementRef, inject, input, output, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  ElementRef,
+  computed,
+  inject,
+  input,
+  output,
+  signal,
+} from '@angular/core';
 import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import { RouterLink } from '@angular/router';
 import { Acting } from '../acting/acting';
 import { ACTS, keysTold } from '../acting/acts';
+import type { DocumentSummary } from '@oxbow/contract';
 import type { Format } from '@oxbow/core/formats';
-import { FORMAT_CHOICES } from '../look/formats';
+import { formatsOf } from '../look/formats';
 import { Notices } from '../notices/notices';
 import type { Place } from '../past/rooms';
 import { WatchMenu } from './watch-menu';
@@ -22,6 +32,7 @@ import { WatchMenu } from './watch-menu';
 export class DeskBar {
   readonly document = input.required<string>();
   readonly title = input.required<string | null>();
+  readonly kind = input<DocumentSummary['kind']>('text');
   readonly collection = input.required<string>();
   readonly mayWrite = input.required<boolean>();
   /** Whether one says who has it. */
@@ -50,7 +61,7 @@ export class DeskBar {
   protected readonly acting = inject(Acting);
   protected readonly acts = ACTS;
   protected readonly changeTitle = $localize`Change the title`;
-  protected readonly formats = FORMAT_CHOICES;
+  protected readonly formats = computed(() => formatsOf(this.kind()));
   protected readonly ways = (['find', 'removed', 'contributors', 'play'] as const).map((room) => {
     const { label, about, keys } = ACTS[room];
     return { room, name: label, about: keys ? `${about} (${keysTold(keys)})` : about };

@@ -4,6 +4,8 @@ import type { Version } from '@oxbow/contract';
 import { Acting } from '../acting/acting';
 import type { Found } from '../acting/acting';
 import { Assembling } from '../assemble/assembling';
+import { kindOf } from '@oxbow/core/kinds';
+import { KINDS_ON_SCREEN } from '../document/kinds';
 import { AboutDocument } from '../document/about';
 import { DeskHistory } from '../document/history';
 import { LiveDocument } from '../document/live-document';
@@ -21,6 +23,7 @@ import { Going } from './going';
 @Injectable()
 export class DeskOffers {
   private readonly about = inject(AboutDocument);
+  private readonly kinds = inject(KINDS_ON_SCREEN);
   private readonly acting = inject(Acting);
   private readonly address = inject(DeskAddress);
   private readonly assembling = inject(Assembling);
@@ -60,7 +63,7 @@ export class DeskOffers {
       { erase: () => this.eraseSelection() },
       () => open() && about.document()?.role === 'owner' && this.live.page?.state.selection.empty === false,
     );
-    acting.offer({ print: () => printPage(this.live.page?.state.doc ?? null) }, open);
+    acting.offer({ print: () => void this.print() }, open);
     acting.offer({ leaveRoom: () => this.going.enter(null) }, () => address.place() !== null);
     acting.offer(
       { keepVersion: () => this.keeping.set(true) },
@@ -111,6 +114,12 @@ export class DeskOffers {
       { carry: () => going.enter({ room: 'carry' }) },
       () => about.mayWrite() && reads() && address.pick()?.later !== this.log.head(),
     );
+  }
+
+  private async print(): Promise<void> {
+    const doc = this.live.page?.state.doc ?? null;
+    const draw = doc && (await this.kinds[kindOf(doc).name]?.drawn?.());
+    printPage(doc, draw ?? null);
   }
 
   /** The picked version, where one may discard it: an owner, any but the beginning. */

@@ -7,7 +7,7 @@ import { firstValueFrom } from 'rxjs';
 import type { Api } from '../api/api';
 import type { LiveChannel } from '../live/channel';
 import type { Drafts } from '../live/drafts';
-import { acceptedOf, editsOf } from '../live/drafts';
+import { acceptedOf, editsOf } from '../live/rebasing';
 import type { Copies } from '../live/copies';
 import type { Copy } from '../live/device';
 import type { Heeding } from '../live/heeding';

@@ -1,6 +1,7 @@
 import { InjectionToken } from '@angular/core';
 import type { Type } from '@angular/core';
 import type { DocumentSummary, NewKind } from '@oxbow/contract';
+import type { Node } from 'prosemirror-model';
 import type { EditorState } from 'prosemirror-state';
 
 /** What a document is: text, sheets, slides. */
@@ -32,6 +33,28 @@ export interface PageInputs {
   readonly toLife: (position: number) => void;
 }
 
+/** A stretch of a document that is marked where it is drawn. */
+export interface DrawnMark {
+  readonly from: number;
+  readonly to: number;
+  /** A class for it. */
+  readonly name: string;
+  /** The colour of whoever it is of, as CSS has it; empty for nobody's. */
+  readonly who: string;
+}
+
+/** How much of a document is drawn: about so many lines, round the first mark or a share of the way down it. */
+export interface DrawnPart {
+  readonly lines: number;
+  readonly depth?: number;
+}
+
+/**
+ * Draws a document as it stood, to be looked at. What stands for a node that can be picked says where that begins and ends in `data-from` and
+ * `data-to`; whatever holds what is picked whole has the class `whole`.
+ */
+export type DrawDocument = (doc: Node, marks: readonly DrawnMark[], part: DrawnPart) => HTMLElement;
+
 /** What the web app has for a kind of document. What is large is fetched when a document of that kind is opened. */
 export interface KindOnScreen {
   /** What one document of the kind is called, and what it is for. */
@@ -42,9 +65,14 @@ export interface KindOnScreen {
   readonly paper: boolean;
   /** The page one writes on: a component with the inputs of `PageInputs`. */
   readonly page: () => Promise<Type<unknown>>;
+  /** How two of it are read against each other, in all three readings: a component with the inputs of `ReadingInputs`; none for what reads as text does. */
+  readonly reading?: () => Promise<Type<unknown>>;
+  /** How it is drawn where nothing is written; none for what is drawn as a page of text. */
+  readonly drawn?: () => Promise<DrawDocument>;
 }
 
-/** What there is for each kind of document. */
+/** What there is for each kind of document; what has nothing of its own is drawn and read as text is. */
 export const KINDS_ON_SCREEN = new InjectionToken<Readonly<Partial<Record<Kind, KindOnScreen>>>>(
   'kinds on screen',
+  { providedIn: 'root', factory: () => ({}) },
 );

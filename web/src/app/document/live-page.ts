@@ -4,7 +4,7 @@ import type { Writer } from '@oxbow/core/history';
 import type { Node } from 'prosemirror-model';
 import { EditorState } from 'prosemirror-state';
 import type { Transaction } from 'prosemirror-state';
-import { acceptedOf } from '../live/drafts';
+import { acceptedOf } from '../live/rebasing';
 import type { PageView } from './page-view';
 import { REMOTE } from './remote';
 

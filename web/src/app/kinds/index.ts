@@ -15,5 +15,7 @@ export const KINDS_HERE: Readonly<Partial<Record<Kind, KindOnScreen>>> = {
     icon: 'table',
     paper: false,
     page: async () => (await import('./sheet/editor')).SheetEditor,
+    reading: async () => (await import('./sheet/reading/reading')).SheetReading,
+    drawn: async () => (await import('./sheet/drawn-book')).drawBook,
   },
 };

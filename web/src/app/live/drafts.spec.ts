@@ -10,6 +10,7 @@ import { Drafts, wordsOf } from './drafts';
 import { Holding } from '../session/holding';
 import type { Kept } from './kept';
 import { Outbox } from './outbox';
+import { rebased } from './rebasing';
 
 const insert = (at: number, text: string) => ({
   stepType: 'replace',
@@ -92,7 +93,7 @@ describe('work that did not reach the server', () => {
   });
 
   it('is carried over what was written since', async () => {
-    const { seq, now, drafted, edits } = await drafts.rebased(draft('away', 1), 3);
+    const { seq, now, drafted, edits } = await rebased(TestBed.inject(Api), draft('away', 1), 3);
     expect([seq, now.textContent, drafted.textContent]).toEqual([3, 'The tide', 'The tide table']);
     expect(edits.length).toBe(1);
   });
@@ -113,6 +114,14 @@ describe('work that did not reach the server', () => {
       message: message('guide', insert(1, 'two words'), { stepType: 'replace', from: 1, to: 4 }),
     });
     expect(size).toEqual({ brings: 'two words', removes: 3 });
+    const paragraph = (text: string) => ({ type: 'paragraph', content: [{ type: 'text', text }] });
+    const blocks = {
+      stepType: 'replace',
+      from: 0,
+      to: 0,
+      slice: { content: [paragraph('one'), paragraph('two')] },
+    };
+    expect(wordsOf({ message: message('guide', insert(1, 'zero'), blocks) }).brings).toBe('zero\none\ntwo');
   });
 });
 

@@ -1,8 +1,10 @@
+import type { DocumentSummary } from '@oxbow/contract';
 import { FORMATS } from '@oxbow/core/formats/about';
 import type { Format } from '@oxbow/core/formats';
 
-/** Formats that documents are saved in, with their names, in the order they are offered. */
-export const FORMAT_CHOICES = (Object.keys(FORMATS) as Format[]).map((id) => ({
-  id,
-  name: FORMATS[id].name,
-}));
+/** Formats that documents of a kind are saved in, with their names, in the order they are offered. */
+export function formatsOf(kind: DocumentSummary['kind']): readonly { id: Format; name: string }[] {
+  return (Object.keys(FORMATS) as Format[]).flatMap((id) =>
+    FORMATS[id].kinds.includes(kind) ? [{ id, name: FORMATS[id].name }] : [],
+  );
+}

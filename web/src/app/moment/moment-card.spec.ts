@@ -22,7 +22,7 @@ const moment = (seq: number): Moment => ({
   title: 'Guide',
   version: null,
   words: 3,
-  content: {},
+  content: { type: 'doc' },
 });
 const comparison = (changes: number): ComparisonResult => ({
   earlier: { seq: 1, at: '2026-04-14T09:00:00Z' },

@@ -12,6 +12,7 @@ import { MatIconModule } from '@angular/material/icon';
 import { MatMenuModule } from '@angular/material/menu';
 import type { Landmark, Person, Version } from '@oxbow/contract';
 import type { Format } from '@oxbow/core/formats';
+import { kindOfContent } from '@oxbow/core/kinds';
 import { Clipboard } from '@angular/cdk/clipboard';
 import { RouterLink } from '@angular/router';
 import { Acting } from '../acting/acting';
@@ -21,7 +22,7 @@ import { colourOf } from '../look/colours';
 import { Send } from '../arrivals/send';
 import { CameAlong } from '../filing/came-along';
 import { FileReport } from '../filing/file-report';
-import { FORMAT_CHOICES } from '../look/formats';
+import { formatsOf } from '../look/formats';
 import { Now } from '../look/now';
 import type { Look } from '../reading/look';
 import type { Preview } from '../document/acts';
@@ -126,7 +127,7 @@ export class MomentCard {
   protected readonly hands = computed(() => this.writers().map(({ person }) => person));
   protected readonly colourOf = colourOf;
   protected readonly now = inject(Now);
-  protected readonly formats = FORMAT_CHOICES;
+  protected readonly formats = computed(() => formatsOf(kindOfContent(this.look().later.content)));
 
   protected ask(): void {
     this.doing.set('restoring');
@@ -151,7 +152,13 @@ export class MomentCard {
 
   protected async send(): Promise<void> {
     const { document, seq, title } = this.look().later;
-    const said = await this.sending.ask({ document, title, what: this.target(), later: seq });
+    const said = await this.sending.ask({
+      document,
+      title,
+      kind: kindOfContent(this.look().later.content),
+      what: this.target(),
+      later: seq,
+    });
     if (said) this.said.emit(said);
   }
 

@@ -16,9 +16,10 @@ import { FormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatCheckboxModule } from '@angular/material/checkbox';
 import type { Person, WireEdit } from '@oxbow/contract';
-import { documentOf } from '@oxbow/core/kinds';
+import { documentOf, kindOf } from '@oxbow/core/kinds';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
+import { KINDS_ON_SCREEN } from '../document/kinds';
 import { Choice } from '../look/choice';
 import type { Chosen } from '../look/choice';
 import { colourOf } from '../look/colours';
@@ -28,8 +29,10 @@ import { Who } from '../look/who';
 import type { Pick } from '../tideline/tideline';
 import type { Frame, Pace } from './frames';
 import { framesOf } from './frames';
+import { DrawnStage } from './drawn-stage';
 import { Replay } from './replay';
 import { Room } from './room';
+import { WrittenStage } from './written-stage';
 
 /** Edits fetched at once, as many as the server gives. */
 const PORTION = 2000;
@@ -69,6 +72,7 @@ export class Play {
   protected readonly paces = PACES;
   protected readonly speeds = SPEEDS;
   private readonly api = inject(Api);
+  private readonly kinds = inject(KINDS_ON_SCREEN);
   private readonly page = viewChild.required<ElementRef<HTMLElement>>('page');
   private readonly edits = signal<readonly WireEdit[]>([]);
   private replay: Replay | null = null;
@@ -134,7 +138,11 @@ export class Play {
       this.replay?.end();
       const doc = documentOf(moment.content);
       const colour = (author: string): string => colourOf(this.people().get(author)?.colour ?? 0);
-      this.replay = new Replay(this.page().nativeElement, document, doc, colour);
+      const draw = await this.kinds[kindOf(doc).name]?.drawn?.();
+      if (load !== this.loads) return;
+      const page = this.page().nativeElement;
+      const stage = draw ? new DrawnStage(page, doc, draw) : new WrittenStage(page, document, doc);
+      this.replay = new Replay(stage, colour);
       this.edits.set(edits.filter(({ steps }) => steps.length > 0));
       this.at.set(0);
       if (edits.length > 0) this.play();

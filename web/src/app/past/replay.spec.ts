@@ -3,7 +3,9 @@ import { blankDocument, textSchema } from '@oxbow/core/kinds/text';
 import type { Node } from 'prosemirror-model';
 import { Transform } from 'prosemirror-transform';
 import { framesOf } from './frames';
+import { DrawnStage } from './drawn-stage';
 import { Replay } from './replay';
+import { WrittenStage } from './written-stage';
 
 /** Edits by two people, with the document after each. */
 function written(): { edits: WireEdit[]; docs: Node[] } {
@@ -39,7 +41,7 @@ describe('re-enacting', () => {
   it('shows after each step the document as it was, forward, backward and by jumps', () => {
     const page = document.createElement('div');
     const { edits, docs } = written();
-    const replay = new Replay(page, 'guide', docs[0] as Node, () => 'teal');
+    const replay = new Replay(new WrittenStage(page, 'guide', docs[0] as Node), () => 'teal');
     const frames = framesOf(edits, 'edit');
     for (const target of [1, 2, 3, 4, 5, 4, 2, 5, 0, 3, 3, 1]) {
       replay.goTo(target, frames, edits, false);
@@ -56,7 +58,7 @@ describe('re-enacting', () => {
   it('marks what the shown step put in, where it stands then, and where something went', () => {
     const page = document.createElement('div');
     const { edits, docs } = written();
-    const replay = new Replay(page, 'guide', docs[0] as Node, (author) =>
+    const replay = new Replay(new WrittenStage(page, 'guide', docs[0] as Node), (author) =>
       author === 'ines' ? 'teal' : 'red',
     );
     const frames = framesOf(edits, 'edit');
@@ -72,5 +74,27 @@ describe('re-enacting', () => {
     replay.goTo(0, frames, edits, false);
     expect(page.querySelector('.was-added')).toBeNull();
     replay.end();
+  });
+
+  it('does the same on a page that is drawn anew after each step', () => {
+    const page = document.createElement('div');
+    const { edits, docs } = written();
+    const drawn: string[] = [];
+    const stage = new DrawnStage(page, docs[0] as Node, (doc, marks) => {
+      drawn.push(`${doc.textContent} ${marks.map(({ who }) => who).join()}`);
+      const element = document.createElement('p');
+      element.className = marks[0]?.name ?? '';
+      return element;
+    });
+    const replay = new Replay(stage, (author) => author);
+    const frames = framesOf(edits, 'edit');
+    for (const target of [1, 4, 2, 5]) {
+      replay.goTo(target, frames, edits, true);
+      expect(replay.doc.eq(docs[target] as Node)).toBeTrue();
+    }
+    expect(drawn.at(-1)).toBe(`${docs[5]?.textContent ?? ''} ines,ines`);
+    expect(page.querySelector('.was-added')).not.toBeNull();
+    replay.end();
+    expect(page.children.length).toBe(0);
   });
 });

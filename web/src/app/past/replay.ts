@@ -1,54 +1,46 @@
 import type { WireEdit } from '@oxbow/contract';
 import type { Node } from 'prosemirror-model';
-import { EditorState } from 'prosemirror-state';
-import { Mapping, Step } from 'prosemirror-transform';
-import { Decoration, DecorationSet, EditorView } from 'prosemirror-view';
-import { erasedBars } from '../document/erased';
-import { nodeViews } from '../document/drawn';
-import { noteNumbering } from '../document/notes';
+import { AttrStep, Mapping, Step } from 'prosemirror-transform';
+import type { DrawnMark } from '../document/kinds';
 import type { Frame } from './frames';
 
 /** States that are kept as they were, so that stepping back is no slower than stepping on. */
 const KEPT = 200;
 
-/** What a step put in or took out, and who did. */
-interface Mark {
-  readonly from: number;
-  readonly to: number;
-  readonly author: string;
+/** What writing is re-enacted on: it shows one document after another, and what was changed last. */
+export interface Stage {
+  /** The document that is shown. */
+  readonly doc: Node;
+  /** Shows another document, with nothing marked. */
+  show(doc: Node): void;
+  /** Takes steps on what is shown. */
+  take(steps: readonly Step[]): void;
+  /** Marks what was changed, and brings it into view when asked. */
+  mark(marks: readonly DrawnMark[], follow: boolean): void;
+  end(): void;
 }
 
-/** A page on which writing is re-enacted: the view takes steps, and draws anew only the blocks that they change. */
+/** Re-enacts writing on a stage. */
 export class Replay {
-  private readonly view: EditorView;
   private at = 0;
+  private readonly first: Node;
   private kept: { readonly frame: number; readonly doc: Node }[] = [];
 
-  /** Shows `first`, the state that playing begins at; `colour` gives a person's colour. */
+  /** `colour` gives a person's colour. */
   constructor(
-    page: HTMLElement,
-    document: string,
-    private readonly first: Node,
+    private readonly stage: Stage,
     private readonly colour: (author: string) => string,
   ) {
-    this.view = new EditorView(
-      { mount: page },
-      {
-        state: EditorState.create({ doc: first, plugins: [noteNumbering(), erasedBars()] }),
-        editable: () => false,
-        nodeViews: nodeViews(document),
-        attributes: { 'aria-label': $localize`The document as it was`, role: 'document' },
-      },
-    );
+    this.first = stage.doc;
   }
 
   /** The document that is shown. */
   get doc(): Node {
-    return this.view.state.doc;
+    return this.stage.doc;
   }
 
   end(): void {
-    this.view.destroy();
+    this.stage.end();
   }
 
   /** Goes to the beginning, for frames that are cut otherwise. */
@@ -67,7 +59,7 @@ export class Replay {
       const frame = frames[this.at];
       if (!frame) return;
       const marks = this.advance(edits.slice(frame.start, frame.end + 1));
-      if (this.at === target) this.mark(marks, follow);
+      if (this.at === target) this.stage.mark(marks, follow);
     }
   }
 
@@ -75,21 +67,20 @@ export class Replay {
     this.kept = this.kept.filter(({ frame }) => frame < target);
     const last = this.kept.at(-1);
     this.at = last?.frame ?? 0;
-    this.view.updateState(
-      EditorState.create({ doc: last?.doc ?? this.first, plugins: this.view.state.plugins }),
-    );
-    this.view.setProps({ decorations: () => null });
+    this.stage.show(last?.doc ?? this.first);
   }
 
-  private advance(edits: readonly WireEdit[]): Mark[] {
-    const tr = this.view.state.tr;
+  private advance(edits: readonly WireEdit[]): DrawnMark[] {
     const mapping = new Mapping();
-    const marks: (Mark & { readonly since: number })[] = [];
+    const marks: { from: number; to: number; author: string; since: number }[] = [];
+    const taken: Step[] = [];
     for (const { steps, author } of edits) {
       for (const json of steps) {
         const step = Step.fromJSON(this.doc.type.schema, json);
-        tr.step(step);
+        taken.push(step);
         mapping.appendMap(step.getMap());
+        if (step instanceof AttrStep)
+          marks.push({ from: step.pos, to: step.pos + 1, author, since: mapping.maps.length });
         step
           .getMap()
           .forEach((_oldStart, _oldEnd, from, to) =>
@@ -97,33 +88,12 @@ export class Replay {
           );
       }
     }
-    this.view.dispatch(tr);
+    this.stage.take(taken);
     this.at++;
     this.kept = [...this.kept.slice(-KEPT), { frame: this.at, doc: this.doc }];
     return marks.map(({ from, to, author, since }) => {
       const later = mapping.slice(since);
-      return { from: later.map(from, -1), to: later.map(to, 1), author };
+      return { from: later.map(from, -1), to: later.map(to, 1), name: 'was-added', who: this.colour(author) };
     });
-  }
-
-  private mark(marks: readonly Mark[], follow: boolean): void {
-    const decorations = marks.map(({ from, to, author }) => {
-      const style = `--who: ${this.colour(author)}`;
-      return from < to
-        ? Decoration.inline(from, to, { class: 'was-added', style })
-        : Decoration.widget(from, () => {
-            const gap = document.createElement('span');
-            gap.className = 'play-gap';
-            gap.setAttribute('style', style);
-            return gap;
-          });
-    });
-    const set = DecorationSet.create(this.doc, decorations);
-    this.view.setProps({ decorations: () => set });
-    const last = marks.at(-1);
-    if (!last || !follow) return;
-    const { node } = this.view.domAtPos(Math.min(last.to, this.doc.content.size));
-    const element = node instanceof Element ? node : node.parentElement;
-    element?.scrollIntoView({ block: 'nearest' });
   }
 }

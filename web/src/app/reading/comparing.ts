@@ -1,7 +1,7 @@
 import { Injectable, computed, inject, linkedSignal, signal, untracked } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { ComparedChange, Moment, Person } from '@oxbow/contract';
-import { documentOf } from '@oxbow/core/kinds';
+import { documentOf, kindOfContent } from '@oxbow/core/kinds';
 import { sectionsOf, toldChange } from '@oxbow/core/compare';
 import { FORMATS } from '@oxbow/core/formats/about';
 import type { RedlineFormat } from '@oxbow/core/formats';
@@ -42,9 +42,14 @@ export class Comparing {
   readonly staying = signal(false);
   /** Whether marks are drawn. */
   readonly marked = signal(true);
+  /** What kind of document is compared. */
+  readonly kind = computed(() => {
+    const look = this.look();
+    return look ? kindOfContent(look.later.content) : 'text';
+  });
   readonly sections = computed(() => {
     const look = this.look();
-    return look ? sectionsOf(documentOf(look.later.content)) : [];
+    return look && this.kind() === 'text' ? sectionsOf(documentOf(look.later.content)) : [];
   });
   readonly counts = computed(() => countsOf(this.look()?.comparison.changes ?? [], this.sections()));
   /** Which changes are wanted; a section is of one look only. */

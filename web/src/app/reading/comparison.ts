@@ -1,3 +1,4 @@
+import { NgComponentOutlet } from '@angular/common';
 import { CdkConnectedOverlay } from '@angular/cdk/overlay';
 import {
   ChangeDetectionStrategy,
@@ -7,6 +8,7 @@ import {
   input,
   linkedSignal,
   output,
+  resource,
 } from '@angular/core';
 import type { Moment, Person, Version } from '@oxbow/contract';
 import type { Decision } from '@oxbow/core/compare';
@@ -14,6 +16,7 @@ import { FORMATS } from '@oxbow/core/formats/about';
 import type { RedlineFormat } from '@oxbow/core/formats';
 import { saidOf } from '../api/api';
 import { Send } from '../arrivals/send';
+import { KINDS_ON_SCREEN } from '../document/kinds';
 import { saveFile } from '../look/save';
 import { dayAndTime, shortTime } from '../look/time';
 import { Comparing } from './comparing';
@@ -23,6 +26,7 @@ import { Minimap } from './minimap';
 import { Note } from './note';
 import type { TakenBack } from './note';
 import { Reading } from './reading';
+import type { ReadingInputs } from './reading-inputs';
 import { Readings } from './readings';
 
 /** How long the pointer rests on a mark before its note comes, and how long the note stays without it. */
@@ -31,7 +35,7 @@ const REST = 350;
 /** A comparison on the desk in one of its three readings. */
 @Component({
   selector: 'ox-comparison',
-  imports: [CdkConnectedOverlay, Digest, Minimap, Note, Reading, Readings],
+  imports: [CdkConnectedOverlay, Digest, Minimap, NgComponentOutlet, Note, Reading, Readings],
   templateUrl: './comparison.html',
   styleUrl: './comparison.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -76,6 +80,33 @@ export class Comparison {
     const { earlier, later, file } = this.look();
     return [this.name(earlier, shortTime), file ?? this.name(later, shortTime)] as const;
   });
+  private readonly kinds = inject(KINDS_ON_SCREEN);
+  /** Whether the kind of document has a reading of its own. */
+  protected readonly hasOwn = computed(() => this.kinds[this.comparing.kind()]?.reading !== undefined);
+  protected readonly own = resource({
+    params: () => this.kinds[this.comparing.kind()]?.reading,
+    loader: ({ params }) => params(),
+  });
+  protected readonly ownInputs = computed<Record<string, unknown>>(() => {
+    const inputs: ReadingInputs = {
+      look: this.look(),
+      mode: this.mode(),
+      shown: this.shown(),
+      people: this.people(),
+      at: this.comparing.at(),
+      decisions: this.decisions(),
+      changed: this.take,
+      decided: this.decide,
+      noted: this.point,
+      opened: this.open,
+    };
+    return { ...inputs };
+  });
+  private readonly take = (change: number): void => this.comparing.at.set(change);
+  private readonly decide = (decision: { change: number; take: Decision }): void =>
+    this.decided.emit(decision);
+  private readonly point = (noted: { element: HTMLElement; change: number }): void => this.wait(noted);
+  private readonly open = (change: number): void => this.showInText(change);
   private timer: ReturnType<typeof setTimeout> | null = null;
 
   /** "Version 11, 3 Feb, 17:20", with the title when it is another document's. */
@@ -126,6 +157,7 @@ export class Comparison {
     const said = await this.sending.ask({
       document: later.document,
       title: later.title,
+      kind: this.comparing.kind(),
       what: $localize`${end(earlier)} to ${end(later)}`,
       later: later.seq,
       earlier: earlier.seq,

@@ -64,6 +64,12 @@ const NAMES: Record<string, string> = {
   language: $localize`language of the code`,
   colspan: $localize`columns spanned`,
   rowspan: $localize`rows spanned`,
+  place: $localize`moved`,
+  format: $localize`number format`,
+  fill: $localize`fill`,
+  name: $localize`name`,
+  frozenRows: $localize`rows kept in view`,
+  frozenColumns: $localize`columns kept in view`,
 };
 
 const DEEDS: Record<Exclude<ComparedChange['kind'], 'form'>, string> = {

@@ -10,11 +10,12 @@ import {
 } from '@angular/core';
 import type { Moment } from '@oxbow/contract';
 import { asTold } from '@oxbow/core/content';
-import { documentOf } from '@oxbow/core/kinds';
+import { documentOf, kindOf } from '@oxbow/core/kinds';
 import { LRUCache } from 'lru-cache';
 import { DOMSerializer, Fragment } from 'prosemirror-model';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
+import { KINDS_ON_SCREEN } from '../document/kinds';
 import { fullTime } from '../look/time';
 
 /** Milliseconds the pointer rests before a page is fetched. */
@@ -41,6 +42,7 @@ export class Peek {
   readonly depth = input(0);
 
   private readonly api = inject(Api);
+  private readonly kinds = inject(KINDS_ON_SCREEN);
   private readonly page = viewChild.required<ElementRef<HTMLElement>>('page');
   protected readonly when = signal('');
 
@@ -48,7 +50,7 @@ export class Peek {
     effect((onCleanup) => {
       const [document, seq, depth] = [this.document(), this.seq(), this.depth()];
       const held = pages.get(`${document} ${seq}`);
-      if (held) return this.draw(held, depth);
+      if (held) return void this.draw(held, depth);
       const timer = setTimeout(() => void this.fetch(document, seq, depth), REST);
       onCleanup(() => clearTimeout(timer));
     });
@@ -58,14 +60,18 @@ export class Peek {
     try {
       const moment = await firstValueFrom(this.api.moment(document, seq));
       pages.set(`${document} ${seq}`, moment);
-      if (seq === this.seq()) this.draw(moment, depth);
+      if (seq === this.seq()) await this.draw(moment, depth);
     } catch (error) {
       this.when.set(saidOf(error));
     }
   }
 
-  private draw(moment: Moment, depth: number): void {
+  private async draw(moment: Moment, depth: number): Promise<void> {
     const doc = asTold(documentOf(moment.content));
+    const drawn = await this.kinds[kindOf(doc).name]?.drawn?.();
+    if (moment.seq !== this.seq()) return;
+    this.show(moment);
+    if (drawn) return this.page().nativeElement.replaceChildren(drawn(doc, [], { lines: BLOCKS, depth }));
     const start = Math.max(0, Math.min(doc.childCount - BLOCKS, Math.floor(depth * doc.childCount)));
     const blocks = Array.from({ length: Math.min(BLOCKS, doc.childCount - start) }, (_, i) =>
       doc.child(start + i),
@@ -75,6 +81,9 @@ export class Peek {
       DOMSerializer.fromSchema(doc.type.schema).serializeFragment(Fragment.fromArray(blocks)),
     );
     for (const image of page.querySelectorAll('img')) image.remove();
+  }
+
+  private show(moment: Moment): void {
     this.when.set(
       $localize`${moment.version === null ? '' : $localize`Version ${moment.version}, `}${fullTime(moment.at)}, ${moment.words} words`,
     );

@@ -1,8 +1,17 @@
 import { asTold, wordCount } from '@oxbow/core/content';
 import { documentOf } from '@oxbow/core/kinds';
-import { assemble, compare, gistOf, rowsOf, totalsOf } from '@oxbow/core/compare';
+import { toldGist } from '@oxbow/core/kinds/told';
+import { assemble, compare, rowsOf, totalsOf } from '@oxbow/core/compare';
 import type { Comparison } from '@oxbow/core/compare';
-import { FormatError, formatOfFile, handsOf, pictureOf, readFile, writeRedline } from '@oxbow/core/formats';
+import {
+  FormatError,
+  asNextOf,
+  formatOfFile,
+  handsOf,
+  pictureOf,
+  readFile,
+  writeRedline,
+} from '@oxbow/core/formats';
 import type { Reading } from '@oxbow/core/formats';
 import { Node } from 'prosemirror-model';
 import type { AssembleTask, FileAbout, FileTask, ReadTask, RedlineTask, Report, Task } from './messages';
@@ -54,9 +63,10 @@ function assembledOf({ earlier, later, takes }: AssembleTask): unknown {
 function compareFile(task: FileTask, say: (report: Report) => void): void {
   const { id, earlier } = task;
   const reading = task.content ? null : read(task, say);
-  const later = reading?.doc ?? documentOf(task.content);
+  const before = documentOf(earlier);
+  const later = reading ? asNextOf(reading.doc, before, Math.random) : documentOf(task.content);
   let told = -1;
-  const comparison = compare(documentOf(earlier), later, {
+  const comparison = compare(before, later, {
     tell: (share) => {
       const percent = Math.floor(share * 10) * 10;
       if (percent > told) say({ id, progress: (told = percent) });
@@ -70,7 +80,7 @@ function compareFile(task: FileTask, say: (report: Report) => void): void {
       changes: comparison.changes,
       rows: rowsOf(comparison),
       totals: totalsOf(comparison.changes),
-      gist: gistOf(comparison.changes),
+      gist: toldGist(comparison.earlier, later, comparison.changes),
       about: reading && aboutOf(reading),
     },
   });

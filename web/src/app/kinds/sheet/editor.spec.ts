@@ -1,23 +1,7 @@
-import type { Node } from 'prosemirror-model';
 import { blankBook, readBook, sheetSchema } from '@oxbow/core/kinds/sheet';
-import { bookOf } from '@oxbow/core/formats/sheets';
 import { FILLER } from '@oxbow/core/content';
+import { BUDGET, bookWith } from './testing/books';
 import { SheetRoom } from './testing/sheet-room';
-
-const look = { format: '', align: '', bold: false, fill: '', value: null };
-
-/** A book of one sheet, of what is typed into its cells. */
-function bookWith(lines: readonly (readonly string[])[], frozenRows = 0): Node {
-  const rows = lines.map((line) => line.map((text) => (text === '' ? null : { ...look, text })));
-  const below = Array.from({ length: 4 }, () => []);
-  return bookOf([{ name: 'Budget', widths: [], frozenRows, frozenColumns: 0, rows: [...rows, ...below] }]);
-}
-
-const BUDGET = [
-  ['Item', 'Hours', 'Rate', 'Cost'],
-  ['Caulking', '12', '38.5', '=B2*C2'],
-  ['Tar and rope', '3', '120', '=B3*C3'],
-];
 
 function attributes(room: SheetRoom, row: number, column: number): Record<string, unknown> {
   const sheet = readBook(room.page.state.doc).sheets[0];

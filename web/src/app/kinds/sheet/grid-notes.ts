@@ -1,5 +1,6 @@
 import { Injectable, computed, inject } from '@angular/core';
 import type { LedgerEntry } from '@oxbow/contract';
+import { cellAt } from '@oxbow/core/kinds/sheet';
 import { Store } from '@ngrx/store';
 import { LiveDocument } from '../../document/live-document';
 import { ledgerSaid, wantedOf } from '../../ledger/ledger';
@@ -34,8 +35,30 @@ export class GridNotes {
     return out;
   });
 
-  /** Who wrote what stands in each cell, while that is asked; null while it is not. */
-  readonly notes = computed<ReadonlyMap<string, CellNote> | null>(() => {
+  /** What is marked on cells: where something of the past would go, or else who wrote each, while that is asked. */
+  readonly notes = computed<ReadonlyMap<string, CellNote> | null>(() => this.placed() ?? this.written());
+
+  private placed(): ReadonlyMap<string, CellNote> | null {
+    const [place, view] = [this.desk.place(), this.desk.view()];
+    if (!place || !view) return null;
+    const note = { colour: 'var(--landmark)', says: place.says || $localize`It stands here`, dim: false };
+    const out = new Map<string, CellNote>();
+    for (const sheet of view.sheets)
+      for (const row of sheet.rows) {
+        const end = row.at + row.node.nodeSize;
+        if (place.from > end || place.to < row.at || (place.from === place.to && place.from >= end)) continue;
+        const cells = sheet.columns.filter(({ id }) => {
+          const cell = cellAt(row, id);
+          return cell && place.from < cell.at + cell.cell.nodeSize && place.to > cell.at;
+        });
+        const whole = place.from <= row.at && place.to >= end;
+        const across = whole || cells.length === 0 ? sheet.columns : cells;
+        for (const { id } of across) out.set(cellName(sheet.id, row.id, id), note);
+      }
+    return out;
+  }
+
+  private written(): ReadonlyMap<string, CellNote> | null {
     const [drawn, view] = [this.ledger.drawn(), this.desk.view()];
     if (!drawn || !view) return null;
     const latest = new Map<string, LedgerEntry>();
@@ -62,5 +85,5 @@ export class GridNotes {
         },
       ]),
     );
-  });
+  }
 }

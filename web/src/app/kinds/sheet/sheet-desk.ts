@@ -4,6 +4,8 @@ import { cellAt, isFormula } from '@oxbow/core/kinds/sheet';
 import { valueOf } from '@oxbow/core/calculate';
 import type { EditorState, Transaction } from 'prosemirror-state';
 import { TextSelection } from 'prosemirror-state';
+import type { PlaceMark } from '../../carry/place-mark';
+import { placeKey } from '../../carry/place-mark';
 import { LiveDocument } from '../../document/live-document';
 import { Calculating, cellName } from './calculating';
 import { MOST_CELLS, sizeOf } from './cell-acts';
@@ -31,6 +33,9 @@ export class SheetDesk {
   private readonly calculating = inject(Calculating);
   private readonly opened = signal<SheetPage | null>(null);
   private readonly wanted = signal<Selected | null>(null);
+  private readonly placed = signal<PlaceMark | null>(null);
+  /** Where something of the past would go; null while nothing would. */
+  readonly place = this.placed.asReadonly();
 
   readonly values = this.calculating.values;
   readonly writable = signal(false);
@@ -126,6 +131,8 @@ export class SheetDesk {
   }
 
   private took(tr: Transaction): void {
+    const place = tr.getMeta(placeKey) as PlaceMark | null | undefined;
+    if (place !== undefined) this.placed.set(place);
     if (!tr.docChanged) return;
     this.live.wrote(tr);
     this.calculating.change(tr.steps);

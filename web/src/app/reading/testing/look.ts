@@ -1,6 +1,7 @@
 import type { ComparedChange, Moment, Person } from '@oxbow/contract';
 import { compare, gistOf, rowsOf, toldChange, totalsOf } from '@oxbow/core/compare';
 import { NO_IMAGES, readHtml } from '@oxbow/core/formats';
+import type { Node } from 'prosemirror-model';
 import type { Look } from '../look';
 
 /** Two invented people to credit changes to: every second change is Tobias's. */
@@ -11,7 +12,11 @@ export const people = new Map<string, Person>([
 
 /** A look at two documents given as HTML. */
 export function lookAt(before: string, after: string): Look {
-  const [a, b] = [readHtml(before, NO_IMAGES), readHtml(after, NO_IMAGES)];
+  return lookAtDocuments(readHtml(before, NO_IMAGES), readHtml(after, NO_IMAGES));
+}
+
+/** A look at two documents. */
+export function lookAtDocuments(a: Node, b: Node): Look {
   const comparison = compare(a, b);
   const moment = (seq: number, content: unknown): Moment => ({
     document: 'guide',

@@ -14,25 +14,10 @@ import { Room } from '../../../testing/room';
 import { Acting } from '../../../acting/acting';
 import type { ActId } from '../../../acting/acts';
 import { Calculating, cellName } from '../calculating';
-import type { CalculationTask } from '../calculation-messages';
-import { Calculator } from '../calculator';
+import { calculatingHere } from './calculating-here';
 import { SheetEditor } from '../editor';
 import { drawnCell } from '../drawn-cell';
 import { cellsOf, typedOf, viewOf } from '../views';
-
-/** Calculates in this thread, a moment later, what the worker does in its own. */
-class Here extends EventTarget {
-  private readonly calculator = new Calculator(() => 46_000);
-
-  postMessage(task: CalculationTask): void {
-    this.calculator.take(task);
-    setTimeout(() => this.dispatchEvent(new MessageEvent('message', { data: this.calculator.calculated() })));
-  }
-
-  terminate(): void {
-    this.postMessage = () => undefined;
-  }
-}
 
 /** An open book with nobody else in it: what was written is applied at once, and kept here. */
 export class SheetRoom {
@@ -48,9 +33,7 @@ export class SheetRoom {
 
   static async open(book: Node = blankBook(), writable = true): Promise<SheetRoom> {
     const room = new SheetRoom();
-    spyOn(globalThis, 'Worker').and.callFake(function () {
-      return new Here() as unknown as Worker;
-    } as never);
+    calculatingHere();
     const said = new Subject<string>();
     said.subscribe((text) => room.said.push(text));
     const live = {
