@@ -14,6 +14,7 @@ import { Transform } from 'prosemirror-transform';
 import { median } from './document.js';
 import { less } from './figures.js';
 import type { Figure } from './figures.js';
+import { benchGrid } from './grid.js';
 
 const COLUMNS = 10;
 const ROWS = 20_000;
@@ -157,6 +158,7 @@ export async function benchKinds(): Promise<Figure[]> {
     telling.push(timed(() => sheetChanges(one as Node, other as Node)));
   }
   const opened = await opening();
+  const scrolled = await benchGrid(book(ROWS / 2));
   return [
     less('opening a random moment of a sheet / parsing its JSON, nothing cached', opened.cold, {
       goal: 3,
@@ -178,5 +180,6 @@ export async function benchKinds(): Promise<Figure[]> {
       goal: 2,
       note: `${median(telling).toFixed(0)} ms`,
     }),
+    ...scrolled,
   ];
 }

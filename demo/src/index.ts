@@ -1,24 +1,19 @@
 import { readHtml } from '@oxbow/core/formats';
 import { hashed, ownView, wholeShare } from '@oxbow/server';
-import type { App, Signed } from '@oxbow/server';
+import type { App } from '@oxbow/server';
 import { Random } from '@oxbow/core/testing';
-import { Hand } from './hand.js';
+import type { Hand } from './hand.js';
 import { writeLetters } from './letters.js';
+import { DAY, MINUTE, Making } from './making.js';
+import type { Stored } from './making.js';
 import { PEOPLE } from './people.js';
 import type { PersonId } from './people.js';
 import { Supply } from './prose.js';
+import { makeRota } from './rota.js';
 import { APPLICATION } from './texts/application.js';
 import { DOG, GUIDE, KETTLE } from './texts/guide.js';
 import { MINUTES } from './texts/minutes.js';
 import { NOTES } from './texts/notes.js';
-
-const MINUTE = 60_000;
-const DAY = 24 * 60 * MINUTE;
-
-/** An account number made up for examples; it is in no bank. */
-const ACCOUNT = 'GB82 WEST 1234 5698 7654 32';
-
-type Stored = Awaited<ReturnType<App['documents']['create']>>;
 
 /** Days ago on which somebody sat down, in clumps with quiet weeks between them. */
 function daysOfWork(random: Random, count: number, first: number): number[] {
@@ -35,15 +30,7 @@ function daysOfWork(random: Random, count: number, first: number): number[] {
 }
 
 /** Makes the demo by editing: a year of the Withy Mill Trust, up to `now`. The same every time but for the dates. */
-export class Demo {
-  private counter = 1;
-  private readonly people = new Map<PersonId, Signed>();
-
-  constructor(
-    private readonly app: App,
-    private readonly now: number,
-  ) {}
-
+class Demo extends Making {
   /** Makes people, collections and documents. What is erased is erased now, the rest at its time. `scale` below 1 makes shorter histories, for tests. */
   async make(scale = 1): Promise<void> {
     const passwordHash = hashed('tidemill');
@@ -73,7 +60,7 @@ export class Demo {
     await this.guide(scale);
     await this.application(scale);
     await this.briefing();
-    await this.rota(scale);
+    await makeRota(this, scale);
     await this.minutes(scale);
     await this.fieldNotes(scale);
     await this.lastLooks();
@@ -92,79 +79,6 @@ export class Demo {
       for (const person of this.people.values())
         await this.app.looks.keep(ownView(document, person.key), { seq }, at);
     }
-  }
-
-  private person(id: PersonId): Signed {
-    return this.people.get(id) as Signed;
-  }
-
-  private async document(
-    title: string,
-    collection: string | null,
-    owner: PersonId,
-    daysAgo: number,
-  ): Promise<Stored> {
-    const document = await this.app.documents.create(
-      this.person(owner),
-      title,
-      collection,
-      this.now - daysAgo * DAY,
-    );
-    const { shares } = this.app.database.models;
-    const others = [...this.people.values()].filter((person) => person.id !== owner);
-    await this.app.database.writes.add((transaction) =>
-      shares.bulkCreate(
-        others.map((person) => wholeShare(document.key, person.key, 'editor')),
-        { transaction },
-      ),
-    );
-    return document;
-  }
-
-  /** Somebody sits down: their edits are appended as one batch; versions are cut where they paused. */
-  private async sit(
-    document: Stored,
-    who: PersonId,
-    at: number,
-    work: (hand: Hand) => void,
-    seed: number | Random,
-  ): Promise<number> {
-    const person = this.person(who);
-    const room = await this.app.rooms.get(document.key);
-    let end = at;
-    await room.compose(({ doc, seq }) => {
-      const hand = new Hand(doc, typeof seed === 'number' ? new Random(seed) : seed, at, this.counter, seq);
-      work(hand);
-      this.counter += hand.edits.length;
-      end = hand.now;
-      return { author: person.key, client: `demo-${who}`, base: seq, edits: hand.edits };
-    });
-    return end;
-  }
-
-  private async cut(document: Stored, until: number): Promise<void> {
-    await this.app.versions.cutDue(document.key, until);
-  }
-
-  /** Puts a name on the last version cut before a day. */
-  private async name(
-    document: Stored,
-    who: PersonId,
-    daysAgo: number,
-    name: string,
-    note: string,
-  ): Promise<void> {
-    const at = this.now - daysAgo * DAY;
-    const versions = await this.app.versions.list(document.key, 2 ** 30, 1000);
-    const version = versions.find((one) => Number(one.at) <= at) ?? versions[0];
-    if (version)
-      await this.app.landmarks.name(document, this.person(who), version.seq, { name, note }, at + 3600_000);
-  }
-
-  private at(daysAgo: number, hour: number): number {
-    const day = new Date(this.now - daysAgo * DAY);
-    day.setUTCHours(Math.floor(hour), Math.floor((hour % 1) * 60), 0, 0);
-    return Math.min(day.getTime(), this.now - 30 * MINUTE);
   }
 
   /** Many ordinary days by several people, some sitting down together. */
@@ -289,20 +203,7 @@ export class Demo {
       77,
     );
     await this.cut(document, after + 11 * MINUTE);
-    const versions = await this.app.versions.list(document.key, 2 ** 30, 2);
-    const good = versions[1];
-    if (!good) return;
-    const cause = { kind: 'restore', moment: good.seq, number: good.number } as const;
-    await this.app.becoming.become(
-      document,
-      this.person('ines'),
-      cause,
-      async () => {
-        const doc = await this.app.rooms.moments.open(document.key, good.seq);
-        return { target: doc, from: [{ doc, seq: good.seq }] };
-      },
-      { comment: 'Everything after the wheel was gone.', at: after + 58 * MINUTE },
-    );
+    await this.rescue(document, 'ines', after + 58 * MINUTE, 'Everything after the wheel was gone.');
   }
 
   private async application(scale: number): Promise<void> {
@@ -380,59 +281,6 @@ export class Demo {
       { comment: 'Back from the harbour master', at: this.at(12, 11) },
     );
     await writeLetters(this.app, this.now, reviewed);
-  }
-
-  private async rota(scale: number): Promise<void> {
-    const document = await this.document('Volunteer rota and budget', 'volunteers', 'mairead', 120);
-    await this.sit(
-      document,
-      'mairead',
-      this.at(120, 18),
-      (hand) => {
-        hand.heading('Volunteer rota and budget', 1);
-        hand.paragraph('Who opens the mill, and what it costs us.', true);
-        hand.table(['Sunday', 'Gate', 'Guide', 'Kettle']);
-      },
-      41,
-    );
-    const random = new Random(43);
-    const names = PEOPLE.map((person) => person.name.split(' ')[0] ?? '');
-    for (let week = 0; week < Math.max(3, Math.round(16 * scale)); week++) {
-      const who = random.pick(['mairead', 'petru', 'hanneke'] as const);
-      const end = await this.sit(
-        document,
-        who,
-        this.at(112 - week * 7, 17 + random.next() * 3),
-        (hand) => hand.row([`Week ${week + 1}`, random.pick(names), random.pick(names), random.pick(names)]),
-        week,
-      );
-      await this.cut(document, end + 11 * MINUTE);
-    }
-    await this.slips(document);
-  }
-
-  /** What should never have been in the rota: a version kept by mistake, and the number of somebody's account. */
-  private async slips(document: Stored): Promise<void> {
-    const owner = ownView(document, this.person('mairead').key);
-    const wrote = await this.sit(
-      document,
-      'petru',
-      this.at(5, 9.4),
-      (hand) => hand.paragraph(`Money for the new oars goes to Hanneke, ${ACCOUNT}.`, true),
-      47,
-    );
-    const kept = await this.app.documents.keep(document, this.person('petru'), {
-      comment: 'Oops, wrong button',
-      at: wrote + MINUTE,
-    });
-    await this.app.discards.put(owner, this.person('mairead'), kept.number, this.at(4, 10));
-    await this.cut(document, wrote + 11 * MINUTE);
-    const found = await this.app.erasures.preview(owner, this.person('mairead'), { find: ACCOUNT });
-    await this.app.erasures.begin(owner, this.person('mairead'), {
-      preview: found.id,
-      reason: 'Somebody’s own account; ask Hanneke for it',
-    });
-    await this.app.eraser.idle();
   }
 
   private async minutes(scale: number): Promise<void> {

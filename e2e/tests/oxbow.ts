@@ -110,7 +110,7 @@ export const test = base.extend<{ windows: undefined }, { oxbow: Oxbow }>({
 /** Opens a document from the shelf and waits for its page. */
 export async function open(page: Page, title: string): Promise<void> {
   await page.locator('a.title').getByText(title, { exact: true }).click();
-  await expect(text(page)).toBeVisible();
+  await expect(text(page).or(page.getByRole('grid'))).toBeVisible();
 }
 
 /** What stands on the shelf below the name of a collection, that collection's documents first. */
@@ -132,6 +132,16 @@ export async function make(page: Page, title: string): Promise<string> {
   await page.getByLabel('Title of the new document').fill(title);
   await page.getByRole('button', { name: 'Make the document' }).click();
   await expect(text(page)).toBeVisible();
+  return new URL(page.url()).pathname;
+}
+
+/** Makes a document of sheets, opens it, and answers its address. */
+export async function makeSheets(page: Page, title: string): Promise<string> {
+  await page.getByRole('button', { name: 'New document' }).click();
+  await page.getByLabel('Title of the new document').fill(title);
+  await page.getByRole('radio', { name: 'Sheets' }).click();
+  await page.getByRole('button', { name: 'Make the document' }).click();
+  await expect(page.getByRole('gridcell').first()).toBeVisible();
   return new URL(page.url()).pathname;
 }
 

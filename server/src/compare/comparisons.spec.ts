@@ -42,7 +42,7 @@ describe('comparisons in worker threads', () => {
       '4',
       '5',
     ]);
-    const broken = { toJSON: () => ({ type: 'no such node' }) } as unknown as typeof first;
+    const broken = { type: first.type, toJSON: () => ({ type: 'no such node' }) } as unknown as typeof first;
     await expectAsync(comparisons.compare(first, broken)).toBeRejectedWithError(/no kind that is known/);
     await expectAsync(comparisons.compare(first, broken)).toBeRejected();
     expect((await comparisons.compare(first, doc(p('another book')))).changes.length).toBeGreaterThan(0);

@@ -14,7 +14,9 @@ import type { NounId } from './nouns';
 const KEYS: readonly (readonly [string, string])[] = [
   ['# , - , 1. , [] , > ', $localize`At the start of a block: heading, lists, check list, quote`],
   ['Alt+Enter', $localize`From the text to the writing tools`],
-  ['Alt+L', $localize`In the text: the life of this passage`],
+  ['Alt+L', $localize`In the text: the life of this passage; in a sheet: the cell over time`],
+  ['F2', $localize`In a sheet: type into the cell; any letter begins anew`],
+  ['Ctrl+←↑↓→', $localize`In a sheet: to where filled cells begin or end`],
   ['Alt+↑, Enter', $localize`In a moment of the past: pick the block round it, carry it forward`],
   ['← →', $localize`On the tideline: one step earlier or later`],
   ['Shift+← →', $localize`On the tideline: move Earlier by itself`],

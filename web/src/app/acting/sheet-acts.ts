@@ -15,11 +15,11 @@ export const SHEET_ACTS = {
     about: $localize`Go on from the first column of the selection to its last`,
   },
   sortUp: {
-    label: $localize`Sort A to Z`,
+    label: $localize`Sort, smallest first`,
     about: $localize`Sort the rows by this column, smallest first`,
   },
   sortDown: {
-    label: $localize`Sort Z to A`,
+    label: $localize`Sort, largest first`,
     about: $localize`Sort the rows by this column, largest first`,
   },
   moveUp: {
@@ -45,6 +45,11 @@ export const SHEET_ACTS = {
   freeze: {
     label: $localize`Keep rows and columns in view`,
     about: $localize`Keep what is above and left of this cell in view, or no longer`,
+  },
+  cellLife: {
+    label: $localize`This cell over time`,
+    keys: 'alt+l',
+    about: $localize`All that stood in this cell, who wrote it, and what it came to`,
   },
   emptyCells: {
     label: $localize`Empty the cells`,

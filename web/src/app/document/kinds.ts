@@ -33,6 +33,14 @@ export interface PageInputs {
   readonly toLife: (position: number) => void;
 }
 
+/** What tells of one place over time is given; it has an input of each name. */
+export interface OverTimeInputs {
+  readonly document: string;
+  /** The place: a moment, and a position in it. */
+  readonly seq: number;
+  readonly position: number;
+}
+
 /** A stretch of a document that is marked where it is drawn. */
 export interface DrawnMark {
   readonly from: number;
@@ -67,6 +75,10 @@ export interface KindOnScreen {
   readonly page: () => Promise<Type<unknown>>;
   /** How two of it are read against each other, in all three readings: a component with the inputs of `ReadingInputs`; none for what reads as text does. */
   readonly reading?: () => Promise<Type<unknown>>;
+  /** What one place of it held in the course of time, beside the forms it took: a component with the inputs of `OverTimeInputs`. */
+  readonly overTime?: () => Promise<Type<unknown>>;
+  /** How a piece of its text is told to people, as `now` shows it. */
+  readonly says?: () => Promise<(text: string, now: Node) => string>;
   /** How it is drawn where nothing is written; none for what is drawn as a page of text. */
   readonly drawn?: () => Promise<DrawDocument>;
 }

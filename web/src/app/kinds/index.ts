@@ -16,6 +16,8 @@ export const KINDS_HERE: Readonly<Partial<Record<Kind, KindOnScreen>>> = {
     paper: false,
     page: async () => (await import('./sheet/editor')).SheetEditor,
     reading: async () => (await import('./sheet/reading/reading')).SheetReading,
+    overTime: async () => (await import('./sheet/cell-over-time')).CellOverTime,
+    says: async () => (await import('./sheet/says')).saysCells,
     drawn: async () => (await import('./sheet/drawn-book')).drawBook,
   },
 };

@@ -1,9 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { NgComponentOutlet } from '@angular/common';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, resource } from '@angular/core';
 import { rxResource } from '@angular/core/rxjs-interop';
 import { MatButtonModule } from '@angular/material/button';
 import type { PassageForm, PassageLife, Person } from '@oxbow/contract';
 import { compareTexts } from '@oxbow/core/compare';
 import { Api, saidOf } from '../api/api';
+import type { OverTimeInputs } from '../document/kinds';
+import { kindOnDesk, saying } from '../document/says';
 import { colourOf } from '../look/colours';
 import { fullTime } from '../look/time';
 import { Who } from '../look/who';
@@ -24,7 +27,7 @@ const TURNS: Record<PassageForm['turn'], string> = {
 /** One passage through all its forms, from its birth to now or to its removal. */
 @Component({
   selector: 'ox-life',
-  imports: [MatButtonModule, Room, Who],
+  imports: [MatButtonModule, NgComponentOutlet, Room, Who],
   template: `
     <ox-room
       noun="life"
@@ -38,6 +41,9 @@ const TURNS: Record<PassageForm['turn'], string> = {
       (closed)="closed.emit()"
     >
       <div class="column">
+        @if (overTime.hasValue()) {
+          <ng-container [ngComponentOutlet]="overTime.value()" [ngComponentOutletInputs]="place()" />
+        }
         @for (contest of life()?.contests ?? []; track $index) {
           <div class="item contest">
             <p i18n class="meta">Wording that went back and forth</p>
@@ -127,6 +133,18 @@ export class Life {
     },
     stream: ({ params }) => this.api.life(params.document, params.seq, params.position),
   });
+  private readonly kind = kindOnDesk();
+  /** What tells of the place over time, where the kind of document has that. */
+  protected readonly overTime = resource({
+    params: () => this.kind()?.overTime,
+    loader: ({ params }) => params(),
+  });
+  protected readonly place = computed<Record<string, unknown>>(() => {
+    const [seq = 0, position = 0] = this.passage().split('.').map(Number);
+    const inputs: OverTimeInputs = { document: this.document(), seq, position };
+    return { ...inputs };
+  });
+  private readonly says = saying();
   protected readonly life = computed<PassageLife | null>(() =>
     this.found.hasValue() ? this.found.value() : null,
   );
@@ -138,8 +156,8 @@ export class Life {
       colour: colourOf(this.people().get(form.by)?.colour ?? 0),
       pieces:
         i === 0
-          ? [{ side: 'both' as const, text: form.text }]
-          : compareTexts(forms[i - 1]?.text ?? '', form.text),
+          ? [{ side: 'both' as const, text: this.says()(form.text) }]
+          : compareTexts(this.says()(forms[i - 1]?.text ?? ''), this.says()(form.text)),
     }));
   });
   protected readonly fullTime = fullTime;

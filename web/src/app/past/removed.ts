@@ -17,6 +17,7 @@ import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { PutBack } from '../carry/put-back';
 import { lasting } from '../look/lasting';
+import { saying } from '../document/says';
 import { fullTime } from '../look/time';
 import { Who } from '../look/who';
 import type { Pick } from '../tideline/tideline';
@@ -58,7 +59,7 @@ import { Room } from './room';
             <ul>
               @for (passage of page.present; track passage.from) {
                 <li class="item">
-                  <p class="quote">{{ passage.text }}</p>
+                  <p class="quote">{{ says()(passage.text) }}</p>
                   <div class="acts">
                     <button
                       i18n
@@ -95,7 +96,7 @@ import { Room } from './room';
                   <ox-who [id]="passage.by" [people]="people()" /> removed it {{ fullTime(passage.at) }}
                   <span>{{ passage.words }} words, written by {{ names(passage) }}</span>
                 </p>
-                <p class="quote">{{ passage.text }}</p>
+                <p class="quote">{{ says()(passage.text) }}</p>
                 <div class="acts">
                   @if (mayWrite()) {
                     <button matButton="outlined" type="button" (click)="putBack(passage)">
@@ -138,6 +139,7 @@ import { Room } from './room';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class Removed {
+  protected readonly says = saying();
   readonly document = input.required<string>();
   readonly head = input.required<number>();
   readonly mayWrite = input.required<boolean>();

@@ -48,6 +48,7 @@ export class CellTools {
   ];
   protected readonly orders: readonly ActId[] = ['sortUp', 'sortDown', 'fillDown', 'fillRight', 'freeze'];
   protected readonly more: readonly ActId[] = [
+    'cellLife',
     'emptyCells',
     'plainCells',
     'renameSheet',

@@ -91,7 +91,7 @@ function drawSheet(
   const table = document.createElement('table');
   table.className = 'drawn-sheet';
   const head = table.createTHead().insertRow();
-  head.append(headOf('', 'col'), ...sheet.columns.map((_, i) => headOf(lettersOf(i), 'col')));
+  head.append(document.createElement('td'), ...sheet.columns.map((_, i) => headOf(lettersOf(i), 'col')));
   const body = table.createTBody();
   sheet.rows.slice(from, to).forEach((row, i) => {
     const line = body.insertRow();

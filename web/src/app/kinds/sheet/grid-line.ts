@@ -133,28 +133,66 @@ function dress(
     note?.dim && 'dim',
     column.fast !== null && 'fast',
   ];
-  const classes = names.filter(Boolean).join(' ');
-  if (element.className !== classes) element.className = classes;
-  if (element.textContent !== cell.text) element.textContent = cell.text;
-  element.id = cellId(row, column.index);
-  element.dataset['row'] = String(row);
-  element.dataset['column'] = String(column.index);
-  element.setAttribute('aria-colindex', String(column.index + 2));
-  element.setAttribute('aria-selected', String(chosen));
-  element.style.gridColumn = String(column.index + 2);
-  element.style.insetInlineStart = column.fast === null ? '' : `${column.fast}px`;
-  element.style.setProperty('--who', guest?.colour ?? note?.colour ?? '');
-  if (guest) element.dataset['who'] = guest.initials;
-  else delete element.dataset['who'];
   const said = guest?.name ?? note?.says ?? (cell.erased ? $localize`Erased by an owner` : '');
-  if (said) element.title = said;
-  else element.removeAttribute('title');
-  if (inHand)
-    element.setAttribute(
-      'aria-label',
-      [a1(row, column.index), cell.text || (cell.erased ? $localize`erased` : $localize`empty`), said]
+  const told = inHand
+    ? [a1(row, column.index), cell.text || (cell.erased ? $localize`erased` : $localize`empty`), said]
         .filter(Boolean)
-        .join(', '),
-    );
-  else element.removeAttribute('aria-label');
+        .join(', ')
+    : null;
+  write(element, {
+    text: cell.text,
+    classes: names.filter(Boolean).join(' '),
+    row,
+    column: column.index,
+    fast: column.fast,
+    chosen,
+    colour: guest?.colour ?? note?.colour ?? '',
+    who: guest?.initials ?? null,
+    said: said || null,
+    told,
+  });
+}
+
+/** What an element of a cell shows and says. */
+interface Written {
+  readonly text: string;
+  readonly classes: string;
+  readonly row: number;
+  readonly column: number;
+  readonly fast: number | null;
+  readonly chosen: boolean;
+  readonly colour: string;
+  readonly who: string | null;
+  readonly said: string | null;
+  readonly told: string | null;
+}
+
+const written = new WeakMap<HTMLElement, Written>();
+
+/** Writes into an element only what it does not say already: scrolling writes thousands of cells a second. */
+function write(element: HTMLElement, next: Written): void {
+  const last = written.get(element);
+  written.set(element, next);
+  if (last?.text !== next.text) element.textContent = next.text;
+  if (last?.classes !== next.classes) element.className = next.classes;
+  if (last?.row !== next.row || last.column !== next.column) {
+    element.id = cellId(next.row, next.column);
+    element.dataset['row'] = String(next.row);
+  }
+  if (last?.column !== next.column) {
+    element.dataset['column'] = String(next.column);
+    element.setAttribute('aria-colindex', String(next.column + 2));
+    element.style.gridColumn = String(next.column + 2);
+  }
+  if (last?.fast !== next.fast) element.style.insetInlineStart = next.fast === null ? '' : `${next.fast}px`;
+  if (last?.chosen !== next.chosen) element.setAttribute('aria-selected', String(next.chosen));
+  if (last?.colour !== next.colour) element.style.setProperty('--who', next.colour);
+  if (last?.who !== next.who) say(element, 'data-who', next.who);
+  if (last?.said !== next.said) say(element, 'title', next.said);
+  if (last?.told !== next.told) say(element, 'aria-label', next.told);
+}
+
+function say(element: HTMLElement, name: string, value: string | null): void {
+  if (value === null) element.removeAttribute(name);
+  else element.setAttribute(name, value);
 }

@@ -52,6 +52,7 @@ export class Grid implements Drawn {
   protected readonly desk = inject(SheetDesk);
   private readonly notes = inject(GridNotes);
   private readonly scroller = viewChild.required<ElementRef<HTMLElement>>('scroller');
+  private readonly cells = viewChild.required<ElementRef<HTMLElement>>('cells');
   private readonly viewport = viewChild.required(CdkVirtualScrollViewport);
   private readonly window = signal({ left: 0, width: 1200 });
   private readonly sizing = signal<{ column: string; width: number } | null>(null);
@@ -135,7 +136,7 @@ export class Grid implements Drawn {
   protected readonly byId = (_: number, row: RowView): string => row.id;
 
   focus(): void {
-    this.scroller().nativeElement.focus({ preventScroll: true });
+    this.cells().nativeElement.focus({ preventScroll: true });
   }
 
   /** How many whole rows are in view. */
@@ -149,7 +150,9 @@ export class Grid implements Drawn {
   /** What is in view from the side. */
   protected look(): void {
     const { scrollLeft, clientWidth } = this.scroller().nativeElement;
-    this.window.set({ left: scrollLeft, width: clientWidth - NUMBERS });
+    const { left, width } = this.window();
+    if (left !== scrollLeft || width !== clientWidth - NUMBERS)
+      this.window.set({ left: scrollLeft, width: clientWidth - NUMBERS });
   }
 
   /** Brings the end of the selection into view. */

@@ -46,7 +46,7 @@ export class SheetActs {
       { undo: () => this.reverse('undo'), redo: () => this.reverse('redo') },
       (id) => this.free() && this.live.acts.can(id === 'undo' ? 'undo' : 'redo'),
     );
-    acting.offer({ findHere: () => this.finding.set(true), life: () => this.ways?.life() }, () =>
+    acting.offer({ findHere: () => this.finding.set(true), cellLife: () => this.ways?.life() }, () =>
       this.free(),
     );
     acting.offer(this.runs, (id) => this.free() && this.can(id));
@@ -105,6 +105,7 @@ export class SheetActs {
   /** Does an act, if it can be done now. */
   run(id: ActId): void {
     if (id === 'undo' || id === 'redo') this.reverse(id);
+    else if (id === 'cellLife') return this.ways?.life();
     else if (this.can(id)) this.runs[id]?.();
     if (this.naming() === null) this.ways?.grid().focus();
   }

@@ -1,4 +1,4 @@
-import { signal } from '@angular/core';
+import { signal, untracked } from '@angular/core';
 import type { EditorState, Transaction } from 'prosemirror-state';
 import type { PageView } from '../../document/page-view';
 
@@ -23,8 +23,9 @@ export class SheetPage implements PageView {
     this.book = this.now.asReadonly();
   }
 
+  /** Whoever asks for the state does not follow it: what they do with it may change it. */
   get state(): EditorState {
-    return this.now();
+    return untracked(this.now);
   }
 
   dispatch(tr: Transaction): void {

@@ -157,7 +157,11 @@ export class SheetTabs {
   constructor() {
     effect(() => {
       if (this.acts.naming() === null) return;
-      setTimeout(() => this.element.nativeElement.querySelector<HTMLInputElement>('.name')?.select());
+      setTimeout(() => {
+        const field = this.element.nativeElement.querySelector<HTMLInputElement>('.name');
+        field?.focus();
+        field?.select();
+      });
     });
   }
 

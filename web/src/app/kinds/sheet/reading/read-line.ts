@@ -114,7 +114,7 @@ function drawCell(
     element.classList.add('absent');
     return element;
   }
-  show(element, drawn);
+  show(element, b && b.drawn.text === '' && a && own ? { ...drawn, align: a.drawn.align } : drawn);
   if (own && own.kind !== 'form' && a && b) both(element, a.drawn, b.drawn, a.typed, b.typed);
   else if (a && b && a.drawn.text !== b.drawn.text) {
     element.classList.add('follows');

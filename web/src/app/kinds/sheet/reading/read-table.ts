@@ -15,6 +15,8 @@ import type { MergedLine } from '@oxbow/core/kinds/sheet';
 import type { ReadDrawing } from './read-line';
 import { ReadLine, lettersOfColumn } from './read-line';
 
+/** Least width of a column in which a cell shows what it was and what it is. */
+const TWO = 150;
 /** Height of a row, and width of what stands before its cells, in pixels. */
 const ROW = 26;
 const MARGIN = 64;
@@ -40,7 +42,7 @@ const NUMBERS = 44;
     >
       <div class="line heads" role="row" [style.width.px]="width()">
         <span class="margin" role="presentation"></span>
-        <span class="number" role="columnheader" aria-label="Row" i18n-aria-label></span>
+        <span class="number" role="columnheader"><span i18n class="unseen">Row</span></span>
         @for (column of drawing().columns; track column.id) {
           <span
             class="letter"
@@ -81,9 +83,17 @@ export class ReadTable {
   private readonly scroller = viewChild.required<ElementRef<HTMLElement>>('scroller');
   private readonly viewport = viewChild.required(CdkVirtualScrollViewport);
   protected readonly row = ROW;
+  /** Columns in which a cell was changed. */
+  private readonly twofold = computed(() => {
+    const { marks, sheet } = this.drawing();
+    const own = [...marks.first.values()].filter((place) => place.sheet === sheet && place.row !== null);
+    return new Set(
+      own.flatMap(({ column, change }) => (column !== null && change.kind !== 'form' ? [column] : [])),
+    );
+  });
   private readonly widths = computed(() =>
-    this.drawing().columns.map(({ earlier, later }) =>
-      Math.max(56, Number((later ?? earlier)?.node.attrs['width'] ?? 96)),
+    this.drawing().columns.map(({ id, earlier, later }) =>
+      Math.max(this.twofold().has(id) ? TWO : 56, Number((later ?? earlier)?.node.attrs['width'] ?? 96)),
     ),
   );
   protected readonly template = computed(
