@@ -1,4 +1,5 @@
 import { generateKeyBetween, generateNKeysBetween } from 'fractional-indexing';
+import { longestIncreasing } from '../compare/index.js';
 import type { AttributeSpec, Node } from 'prosemirror-model';
 import type { Transform } from 'prosemirror-transform';
 import { check } from './attributes.js';
@@ -100,6 +101,33 @@ export function makePlaces<T extends Line>(
     tr.setNodeAttribute(line.at, 'place', fresh[i < before ? i : i + count] as string),
   );
   return fresh.slice(before, before + count);
+}
+
+/** Keys of order for lines of these names in this order: the most that can keep those they have among others do. */
+export function keptPlaces(ids: readonly string[], known: readonly Line[]): string[] {
+  const ranks = new Map(known.map(({ id }, i) => [id, i]));
+  const pairs = ids
+    .flatMap((id, b) => {
+      const a = ranks.get(id);
+      return a === undefined ? [] : [{ a, b }];
+    })
+    .sort((one, other) => one.a - other.a);
+  const held = new Map(
+    longestIncreasing(pairs).map(({ a, b }) => [b, String(known[a]?.node.attrs['place'])]),
+  );
+  const out: string[] = [];
+  let [low, waiting]: [string | null, number] = [null, 0];
+  for (let i = 0; i <= ids.length; i++) {
+    const place = held.get(i) ?? null;
+    if (i < ids.length && (place === null || (low !== null && place <= low))) {
+      waiting++;
+      continue;
+    }
+    out.push(...generateNKeysBetween(low, place, waiting));
+    if (place !== null) out.push(place);
+    [low, waiting] = [place, 0];
+  }
+  return out.some((place) => place.length >= LONG_PLACE) ? firstPlaces(ids.length) : out;
 }
 
 /**

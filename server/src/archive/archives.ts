@@ -55,7 +55,7 @@ export class Archives {
   async read(person: Signed, given: Given, signal?: AbortSignal): Promise<View> {
     const archive = await this.files.unarchive(given, signal);
     const { about, log } = archive;
-    if (about.kind !== 'text')
+    if (about.kind === 'deck')
       throw new FormatError('This archive is of a kind of document that has no page here yet.');
     const { documents } = this.database.models;
     const document = await this.database.writes.add(async (transaction) => {

@@ -73,6 +73,37 @@ for (const hand of HANDS)
       expect((await ines.get(`/api/documents/${id}/contributors`)).status).toBe(200);
     });
 
+    it('takes no file and no comparison of another kind, and says so', async () => {
+      const other =
+        hand.kind.name === 'text' ? ['costs.csv', 'Item,Euro\r\nOak,40\r\n'] : ['guide.md', '# Guide\n'];
+      const form = new FormData();
+      form.set('file', new Blob([other[1] ?? '']), other[0]);
+      const filed = await ines.post(`/api/documents/${id}/files`, form);
+      expect([filed.status, filed.body.errors?.[0]?.path]).toEqual([422, 'file']);
+      const made = new FormData();
+      made.set('file', new Blob([other[1] ?? '']), other[0]);
+      const { body } = await ines.post('/api/documents/import', made);
+      expect(body.kind).not.toBe(hand.kind.name);
+      const { status, body: told } = await ines.get(
+        `/api/documents/${id}/compare?earlier=@1&later=@${EDITS}&with=${body.id}`,
+      );
+      expect([status, told.title]).toEqual([422, 'These are documents of different kinds']);
+    });
+
+    if (hand.kind.name !== 'deck')
+      it('leaves whole as an archive, and comes back as what it was', async () => {
+        const response = await fetch(`http://127.0.0.1:${server.port}/api/documents/${id}/archive`, {
+          headers: { Cookie: ines.cookie },
+        });
+        const form = new FormData();
+        form.set('file', new Blob([await response.arrayBuffer()]), 'history.zip');
+        const { status, body } = await ines.post('/api/documents/archives', form);
+        expect([status, body.kind]).toEqual([201, hand.kind.name]);
+        const again = await ines.get(`/api/documents/${body.id}/versions/@${EDITS}?format=json`);
+        const came = finished(readAnyDocument(JSON.stringify(again.body.content)));
+        expect(came.eq(docs.at(-1) as Node)).toBeTrue();
+      });
+
     it('is restored on top and copied, and its history is whole', async () => {
       const restored = await ines.post(`/api/documents/${id}/restore`, { seq: 10 });
       expect(restored.status).toBe(201);

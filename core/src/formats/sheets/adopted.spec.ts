@@ -1,11 +1,14 @@
 import * as fc from 'fast-check';
+import { Transform } from 'prosemirror-transform';
 import { FUZZ } from '../../testing/budget.js';
 import { Random } from '../../testing/random.js';
 import type { PlainCell, PlainSheet } from './plain.js';
 import { bookOf, plainOf, shownIn } from './plain.js';
 import { readXlsx } from './xlsx-read.js';
 import { writeXlsx } from './xlsx-write.js';
-import { readBook, sheetChanges } from '../../kinds/sheet/index.js';
+import { compare } from '../../compare/index.js';
+import type { RowView, SheetView } from '../../kinds/sheet/index.js';
+import { blankBook, moveLines, readBook, sheetChanges, writeCells } from '../../kinds/sheet/index.js';
 import { adopted } from './adopted.js';
 
 const cell = (text: string): PlainCell => ({
@@ -50,6 +53,33 @@ describe('a file that goes on with the history of a book', () => {
     ['Tue', 'Ada', 'Teal'],
     ['Wed', 'Ida', 'Gull'],
   ];
+
+  it('leaves the order of rows as it was kept, and empty rows and columns where they are', () => {
+    const tr = new Transform(blankBook());
+    const on = (): SheetView => readBook(tr.doc).sheets[0] as SheetView;
+    const write = (row: number, text: string): void =>
+      writeCells(tr, [{ row: on().rows[row] as RowView, column: 'c1', text }]);
+    ['Mon', 'Tue', 'Wed', 'Thu'].forEach((text, row) => write(row, text));
+    writeCells(
+      tr,
+      on()
+        .rows.slice(0, 4)
+        .map((row, i) => ({ row, column: 'c2', text: `boat ${i}` })),
+    );
+    moveLines(tr, on().rows, on().rows.slice(3, 4), 1);
+    const now = tr.doc;
+    const { doc } = readXlsx(writeXlsx(now, ABOUT));
+    const random = new Random(3);
+    const same = adopted(doc, now, () => random.next());
+    expect(sheetChanges(now, same)).toEqual([]);
+    expect(compare(now, same).changes).toEqual([]);
+    write(1, 'Fri');
+    const { doc: other } = readXlsx(writeXlsx(tr.doc, ABOUT));
+    const next = adopted(other, now, () => random.next());
+    expect(
+      sheetChanges(now, next).flatMap((change) => (change.kind === 'cell' ? [change.after] : [])),
+    ).toEqual(['Fri']);
+  });
 
   it('is told by what changed in it: cells, rows and columns', () => {
     expect(told(ROTA, ROTA)).toEqual([]);

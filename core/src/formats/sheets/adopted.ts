@@ -2,7 +2,8 @@ import { Fragment } from 'prosemirror-model';
 import type { Node } from 'prosemirror-model';
 import { formatTyped, valueOf } from '../../calculate/index.js';
 import { commonRuns } from '../../compare/index.js';
-import type { RowView, SheetView } from '../../kinds/sheet/index.js';
+import { keptPlaces } from '../../kinds/lines.js';
+import type { BookView, Line, RowView, SheetView } from '../../kinds/sheet/index.js';
 import {
   Places,
   cellAt,
@@ -44,7 +45,7 @@ export function adopted(read: Node, now: Node, chance: () => number): Node {
     if (!given) return;
     renamed.push(node.type.name === 'sheet' ? head(node, given) : row(node, sheet, given, shown));
   });
-  const bare = read.copy(Fragment.fromArray(renamed));
+  const bare = standing(read.copy(Fragment.fromArray(renamed)), known, now);
   const after = new Places(readBook(bare));
   const rows = new Map(
     known.sheets.flatMap((sheet) => sheet.rows.map((line) => [`${sheet.id} ${line.id}`, line])),
@@ -57,6 +58,72 @@ export function adopted(read: Node, now: Node, chance: () => number): Node {
     const held = line && cellAt(line, String(cell.attrs['column']))?.cell;
     return held && isSame(held, cell) ? held : cell;
   });
+}
+
+/**
+ * A book whose lines keep the keys of order that they have in another, as far as they stand in the same order; and which has the empty lines that the other has
+ * behind all that is filled, which no file tells of. What is there already stands where it does, what is new behind it.
+ */
+function standing(book: Node, known: BookView, now: Node): Node {
+  const heads = new Map<string, Node>();
+  const rows = new Map<string, Node>();
+  const further: Node[] = [];
+  for (const sheet of readBook(book).sheets) {
+    const other = known.sheets.find(({ id }) => id === sheet.id);
+    if (!other) continue;
+    const [columns, lines] = [
+      [...sheet.columns, ...emptyBehind(other.columns, sheet.columns, filledColumns(other))],
+      [...sheet.rows, ...emptyBehind(other.rows, sheet.rows, filledRows(other))],
+    ];
+    const placed = (all: readonly Line[], among: readonly Line[]): Node[] => {
+      const places = keptPlaces(
+        all.map(({ id }) => id),
+        among,
+      );
+      return all.map(({ node }, i) => node.type.create({ ...node.attrs, place: places[i] }, node.content));
+    };
+    heads.set(sheet.id, sheet.node.copy(Fragment.fromArray(placed(columns, other.columns))));
+    placed(lines, other.rows).forEach((row, i) => {
+      if (i < sheet.rows.length) rows.set(`${sheet.id} ${String(row.attrs['id'])}`, row);
+      else further.push(row);
+    });
+  }
+  const blocks = book.children.map((block) =>
+    block.type.name === 'row'
+      ? (rows.get(`${String(block.attrs['sheet'])} ${String(block.attrs['id'])}`) ?? block)
+      : (heads.get(String(block.attrs['id'])) ?? block),
+  );
+  const nameOf = ({ type, attrs }: Node): string =>
+    `${type.name} ${String(attrs['sheet'])} ${String(attrs['id'])}`;
+  const order = new Map<string, number>();
+  now.forEach((block, _at, i) => order.set(nameOf(block), i));
+  const rank = (block: Node): number => order.get(nameOf(block)) ?? Infinity;
+  const standing = [...blocks, ...further].map((block, i) => ({ block, i, rank: rank(block) }));
+  standing.sort((one, other) => (one.rank === other.rank ? one.i - other.i : one.rank - other.rank));
+  return book.copy(Fragment.fromArray(standing.map(({ block }) => block)));
+}
+
+/** Lines of a known sheet behind the last that is filled, but for those that are there already. */
+function emptyBehind(
+  known: readonly Line[],
+  own: readonly Line[],
+  filled: ReadonlySet<string>,
+): readonly Line[] {
+  const last = known.findLastIndex(({ id }) => filled.has(id));
+  const there = new Set(own.map(({ id }) => id));
+  return known.slice(last + 1).filter(({ id }) => !there.has(id));
+}
+
+function filledRows({ rows }: SheetView): Set<string> {
+  return new Set(rows.flatMap(({ id, node }) => (node.textContent === '' ? [] : [id])));
+}
+
+function filledColumns({ rows }: SheetView): Set<string> {
+  return new Set(
+    rows.flatMap(({ node }) =>
+      node.children.flatMap((cell) => (cell.textContent === '' ? [] : [String(cell.attrs['column'])])),
+    ),
+  );
 }
 
 /** Whether two cells come to the same and are shown alike, however that was typed. */
@@ -75,15 +142,17 @@ function isSame(one: Node, other: Node): boolean {
 /** New names of a sheet, and of its columns and rows by their old ones. */
 interface SheetNames {
   readonly id: string;
+  /** Whether nobody named it, and the file calls it by its number because it has to. */
+  readonly isUnnamed: boolean;
   readonly columns: ReadonlyMap<string, string>;
   readonly rows: ReadonlyMap<string, string>;
 }
 
-function head(node: Node, { id, columns }: SheetNames): Node {
+function head(node: Node, { id, columns, isUnnamed }: SheetNames): Node {
   const children = node.children.map((column) =>
     column.type.create({ ...column.attrs, id: columns.get(String(column.attrs['id'])) ?? '' }),
   );
-  return node.type.create({ ...node.attrs, id }, children);
+  return node.type.create({ ...node.attrs, id, ...(isUnnamed ? { name: '' } : {}) }, children);
 }
 
 /** A row under its new names; formulas are as they are shown until all have theirs. */
@@ -154,6 +223,7 @@ function namesOf(
   };
   return {
     id: other?.id ?? fresh,
+    isUnnamed: other?.name === '' && /^Sheet ?\d+$/.test(sheet.name),
     columns: given(sheet.columns, other?.columns ?? [], columns),
     rows: given<RowView>(sheet.rows, other?.rows ?? [], rows),
   };

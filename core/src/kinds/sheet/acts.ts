@@ -97,6 +97,31 @@ export function addColumns(tr: Transform, sheet: SheetView, before: number, ids:
   tr.insert(sheet.at + sheet.node.nodeSize - 1, columns);
 }
 
+/**
+ * Takes columns of a sheet away, with what stands in them: what others write in them meanwhile is shown nowhere until they come back.
+ */
+export function removeColumns(tr: Transform, { rows, columns }: SheetView, going: ReadonlySet<string>): void {
+  const lines = columns.filter(({ id }) => going.has(id));
+  const cells = rows.flatMap(({ at, node }) => {
+    const found: { at: number; node: Node }[] = [];
+    node.forEach((cell, offset) => {
+      if (going.has(String(cell.attrs['column']))) found.push({ at: at + 1 + offset, node: cell });
+    });
+    return found;
+  });
+  removeAll(tr, [...lines, ...cells]);
+}
+
+/** Takes a sheet away, with its rows. One sheet always stays. */
+export function removeSheet(tr: Transform, { at, node, rows }: SheetView): void {
+  removeAll(tr, [{ at, node }, ...rows]);
+}
+
+function removeAll(tr: Transform, nodes: readonly { readonly at: number; readonly node: Node }[]): void {
+  for (const { at, node } of [...nodes].sort((one, other) => other.at - one.at))
+    tr.delete(at, at + node.nodeSize);
+}
+
 /** Adds a sheet behind all others. */
 export function addSheet(tr: Transform, attrs: Attrs, columns: readonly string[]): void {
   const sheets = sheetsOf(tr.doc);

@@ -5,7 +5,7 @@ export { cellAt, columnsOf, readBook, rowsOf, sheetsOf } from './book.js';
 export type { BookView, ColumnView, RowView, SheetView } from './book.js';
 export { freshIds, moveLines, removeLine } from '../lines.js';
 export type { Line } from '../lines.js';
-export { addColumns, addRows, addSheet, clearCells, writeCells } from './acts.js';
+export { addColumns, addRows, addSheet, clearCells, removeColumns, removeSheet, writeCells } from './acts.js';
 export type { CellForm, CellWrite } from './acts.js';
 export { goneOn } from './filling.js';
 export type { Way } from './filling.js';

@@ -11,12 +11,15 @@ import type { SheetView } from './index.js';
 import {
   addColumns,
   addRows,
+  addSheet,
   blankBook,
   cellAt,
   freshIds,
   moveLines,
   readBook,
+  removeColumns,
   removeLine,
+  removeSheet,
   sheetSchema,
   sheetsOf,
   writeCells,
@@ -103,6 +106,16 @@ describe('a sheet', () => {
     expect((tr.steps[0]?.toJSON() as { slice: { content: { text: string }[] } }).slice.content[0]?.text).toBe(
       '\u{1F30A}',
     );
+  });
+
+  it('has columns and sheets taken away with what stands in them, the first sheet too', () => {
+    const without = done(small(), (tr, on) => removeColumns(tr, on, new Set(['x', 'z'])));
+    expect(shown(first(without))).toEqual([['ay'], ['by'], ['cy']]);
+    expect(without.textContent).toBe('aybycy');
+    const two = done(small(), (tr) => addSheet(tr, { id: 's', name: 'Costs' }, ['k']));
+    const rest = done(two, (tr, on) => removeSheet(tr, on));
+    expect(sheetsOf(rest).map(({ name }) => name)).toEqual(['Costs']);
+    expect(rest.childCount).toBe(1);
   });
 
   it('gives all rows new keys of order before those of one place become long', () => {

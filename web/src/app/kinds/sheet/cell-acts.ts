@@ -12,6 +12,7 @@ import {
   goneOn,
   isFormula,
   moveLines,
+  removeColumns,
   removeLine,
   storedFormula,
   writeCells,
@@ -168,6 +169,7 @@ export function removeLines(
 ): void {
   const lines = sheet[which].slice(from, to + 1);
   const going = lines.length < sheet[which].length ? lines : lines.slice(1);
+  if (which === 'columns') return removeColumns(tr, sheet, new Set(going.map(({ id }) => id)));
   for (const line of [...going].sort((one, other) => other.at - one.at)) removeLine(tr, line);
 }
 

@@ -1,7 +1,7 @@
 import { Injectable, inject, signal } from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
 import type { CellForm } from '@oxbow/core/kinds/sheet';
-import { moveLines, removeLine } from '@oxbow/core/kinds/sheet';
+import { moveLines, removeSheet } from '@oxbow/core/kinds/sheet';
 import { Acting } from '../../acting/acting';
 import type { ActId } from '../../acting/acts';
 import { LiveDocument } from '../../document/live-document';
@@ -228,7 +228,7 @@ export class SheetActs {
     const [view, sheet] = [this.desk.view(), this.desk.sheet()];
     if (!view || !sheet || view.sheets.length < 2) return;
     const name = nameOf(sheet, view.sheets.indexOf(sheet));
-    this.desk.act((tr) => removeLine(tr, sheet));
+    this.desk.act((tr) => removeSheet(tr, sheet));
     this.live.said.next($localize`“${name}” is removed. Undo brings it back.`);
   }
 }
