@@ -10,5 +10,8 @@ export const MAX_NODES = 100_000;
 /** Most steps, and sources, of one edit: what has more is made several edits. */
 export const MOST_STEPS = 2000;
 
+/** Letters of JSON from which on the steps of an edit are parted among several: a message must hold at least one of them. */
+export const MUCH_JSON = 2 ** 18;
+
 /** Most tokens of a document that a file is read to: letters, and boundaries of blocks. */
 export const MOST_TOKENS = 8 * 2 ** 20;

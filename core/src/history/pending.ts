@@ -1,5 +1,5 @@
 import type { Step } from 'prosemirror-transform';
-import { MOST_STEPS } from '../bounds/index.js';
+import { MOST_STEPS, MUCH_JSON } from '../bounds/index.js';
 import type { Cause, MomentSource, Source } from './edit.js';
 
 /** Most edits sent at once. */
@@ -51,23 +51,44 @@ export function countToSend(
   return count;
 }
 
-/** Steps with their sources, no more to a part than one edit may hold. */
+/** Steps that are few enough to be light, whatever they hold: what is typed. */
+const FEW = 8;
+
+/** Letters of the JSON that a step is told in. */
+function weightOf(step: Step): number {
+  return JSON.stringify(step.toJSON()).length;
+}
+
+/** Whether steps fit into one edit. */
+export function fitTogether(steps: readonly Step[]): boolean {
+  if (steps.length > MOST_STEPS) return false;
+  return steps.length <= FEW || steps.reduce((sum, step) => sum + weightOf(step), 0) <= MUCH_JSON;
+}
+
+/** Steps with their sources, no more to a part than one edit may hold, nor much more than a message should. */
 export function partsOf(
   steps: readonly Step[],
   sources: PendingEdit['sources'],
 ): { steps: readonly Step[]; sources: PendingEdit['sources'] }[] {
-  if (steps.length <= MOST_STEPS && sources.length <= MOST_STEPS) return [{ steps, sources }];
+  if (steps.length === 1 || (fitTogether(steps) && sources.length <= MOST_STEPS)) return [{ steps, sources }];
   const out: { steps: Step[]; sources: (Source | MomentSource)[] }[] = [];
   const byStep = new Map<number, (Source | MomentSource)[]>();
   for (const source of sources) byStep.set(source.step, [...(byStep.get(source.step) ?? []), source]);
-  let first = 0;
+  let [first, weight] = [0, 0];
   for (const [i, step] of steps.entries()) {
+    const heavy = weightOf(step);
     const own = (byStep.get(i) ?? []).slice(0, MOST_STEPS);
     let part = out.at(-1);
-    if (!part || part.steps.length >= MOST_STEPS || part.sources.length + own.length > MOST_STEPS) {
+    if (
+      !part ||
+      part.steps.length >= MOST_STEPS ||
+      part.sources.length + own.length > MOST_STEPS ||
+      weight + heavy > MUCH_JSON
+    ) {
       out.push((part = { steps: [], sources: [] }));
-      first = i;
+      [first, weight] = [i, 0];
     }
+    weight += heavy;
     part.steps.push(step);
     part.sources.push(...own.map((source) => ({ ...source, step: i - first })));
   }

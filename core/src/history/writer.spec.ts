@@ -2,7 +2,7 @@ import * as fc from 'fast-check';
 import type { Node } from 'prosemirror-model';
 import { Transform } from 'prosemirror-transform';
 import { textSchema as schema } from '../kinds/text/index.js';
-import { MOST_STEPS } from '../bounds/index.js';
+import { MOST_STEPS, MUCH_JSON } from '../bounds/index.js';
 import { FUZZ } from '../testing/budget.js';
 import { doc, p } from '../testing/build.js';
 import { Random } from '../testing/random.js';
@@ -283,6 +283,23 @@ describe('a writer', () => {
       [true, 5],
       [false, 2],
     ]);
+  });
+
+  it('makes several edits of steps that hold too much for one message, undone together', () => {
+    const table = new Table(doc(p('tide')));
+    const seat = table.seat('one');
+    const tr = new Transform(seat.view);
+    for (let i = 0; i < 30; i++) tr.insert(1, schema.text('x'.repeat(20_000)));
+    seat.writer.write(seat.view, tr.steps, 1000);
+    seat.view = tr.doc;
+    const sizes = seat.writer.waiting.map(
+      ({ steps }) => JSON.stringify(steps.map((step) => step.toJSON() as unknown)).length,
+    );
+    expect(sizes.length).toBe(3);
+    expect(Math.max(...sizes)).toBeLessThan(MUCH_JSON + 1000);
+    for (let sends = 0; seat.writer.waiting.length > 0 && sends < 9; sends++) seat.send();
+    seat.undo();
+    expect(seat.view.textContent).toBe('tide');
   });
 
   it('makes several edits of what is too much for one, sent in turn and undone together', () => {

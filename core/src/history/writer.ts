@@ -1,6 +1,5 @@
 import type { Node } from 'prosemirror-model';
 import type { Step, StepMap, Transform } from 'prosemirror-transform';
-import { MOST_STEPS } from '../bounds/index.js';
 import type { Token } from '../content/index.js';
 import { insertedTokens } from '../content/index.js';
 import { applySteps } from './edit.js';
@@ -8,7 +7,7 @@ import type { InstanceRange, MomentSource, Source } from './edit.js';
 import { Following } from './following.js';
 import type { AcceptedEdit } from './following.js';
 import type { OwnCause, OwnSource, Pending, PendingEdit, SentEdit } from './pending.js';
-import { countToSend, partsOf } from './pending.js';
+import { countToSend, fitTogether, partsOf } from './pending.js';
 import type { Provenance } from './provenance.js';
 import { appendEdit, cloneProvenance } from './provenance.js';
 import { Crossing, keepCarried } from './rebase.js';
@@ -121,7 +120,7 @@ export class Writer {
       last.cause.kind === 'writing' &&
       !paused &&
       now - last.writtenAt < EDIT_SPAN &&
-      last.steps.length + steps.length <= MOST_STEPS
+      fitTogether([...last.steps, ...steps])
     ) {
       this.pending[this.pending.length - 1] = {
         ...last,

@@ -83,11 +83,15 @@ export function clearCells(
     tr.delete(at, at + cell.nodeSize);
 }
 
+/** Rows that are put in by one step. */
+const TOGETHER = 500;
+
 /** Adds empty rows before the row of a sheet that is shown at an index, or at its end. */
 export function addRows(tr: Transform, sheet: SheetView, before: number, ids: readonly string[]): void {
   const places = makePlaces(tr, sheet.rows, before, ids.length);
   const rows = ids.map((id, i) => schema.node('row', { id, sheet: sheet.id, place: places[i] }));
-  tr.insert(tr.doc.content.size, rows);
+  // Many rows are several steps, so that no message has to hold them all.
+  for (let i = 0; i < rows.length; i += TOGETHER) tr.insert(tr.doc.content.size, rows.slice(i, i + TOGETHER));
 }
 
 /** Adds columns to the left of the one that is shown at an index, or at the end. */

@@ -282,6 +282,21 @@ describe('a document as it lives on the desk', () => {
     expect(said[0]).toContain('stranded draft');
   });
 
+  it('sends nothing that would break the line, and keeps it as a stranded draft instead', async () => {
+    const words: string[] = [];
+    live.said.subscribe((text) => words.push(text));
+    const before = channel.sends;
+    type('x'.repeat(600_000));
+    await settle(900);
+    expect(channel.sends).toBe(before);
+    expect(words.join()).toContain('too much at once');
+    expect(words.join()).toContain('stranded draft');
+    expect(view.state.doc.textContent).toBe('tide');
+    type('ebb ');
+    await settle(700);
+    expect(channel.sends).toBe(before + 1);
+  });
+
   it('strands what the server does not take because somebody has the document checked out', async () => {
     channel.refuse = new Refused(423, 'Jun Asari has this document checked out.');
     type('late ');

@@ -24,6 +24,12 @@ export interface SendsFor {
   lost(): void;
 }
 
+/** A message, if the line takes it: it would break at a larger one, each time anew. Throws `Refused`, as the server would. */
+function fitting(message: EditsMessage): EditsMessage {
+  if (new Blob([JSON.stringify(message)]).size <= BUDGETS.messageBytes) return message;
+  throw new Refused(413, $localize`That is too much at once. Bring a large text in as a file.`);
+}
+
 /** Sends what waits on a page, a message at a time. */
 export class Sending {
   private timer: ReturnType<typeof setTimeout> | null = null;
@@ -89,7 +95,7 @@ export class Sending {
     this.busy = true;
     this.state.update(({ at }) => ({ sending: true, at }));
     try {
-      const { results } = await this.channel.send(this.message(out));
+      const { results } = await this.channel.send(fitting(this.message(out)));
       this.document.answered(results);
       this.state.set({ sending: false, at: Date.now() });
       this.busy = false;

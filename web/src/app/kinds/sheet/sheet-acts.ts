@@ -110,6 +110,11 @@ export class SheetActs {
     if (this.naming() === null) this.ways?.grid().focus();
   }
 
+  /** A menu was closed: one is in the cells again, unless something is typed elsewhere. */
+  back(): void {
+    if (this.naming() === null && this.dialog.openDialogs.length === 0) this.ways?.grid().focus();
+  }
+
   private free(): boolean {
     const at = document.activeElement;
     return (
