@@ -6,6 +6,7 @@ import { textSchema as schema } from '../kinds/text/index.js';
 import { FUZZ } from '../testing/budget.js';
 import { bold, doc, h, li, ol, p, quote, table, td, tr, ul } from '../testing/build.js';
 import { Random } from '../testing/random.js';
+import { HANDS } from '../testing/hands.js';
 import { writeHistory } from '../testing/writers.js';
 import { orderBatch } from './authority.js';
 import { mapsOf } from './step-maps.js';
@@ -46,6 +47,19 @@ describe('compiling a difference into steps', () => {
       lengths.reduce((sum, length) => sum + length, 0),
     );
   });
+
+  for (const hand of HANDS)
+    it(`makes any moment of any other, exactly, of the kind ${hand.kind.name}`, () => {
+      fc.assert(
+        fc.property(fc.integer(), (seed) => {
+          const random = new Random(seed);
+          const { docs } = writeHistory(random, 20, { hand });
+          const [now, target] = [random.pick(docs), random.pick(docs)];
+          expect(applySteps(now, turning(now, target).steps).eq(target)).toBeTrue();
+        }),
+        { numRuns: 100 * FUZZ },
+      );
+    });
 
   it('lets what others typed meanwhile survive a restore', () => {
     let [lost, all] = [0, 0];

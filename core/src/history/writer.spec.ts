@@ -6,7 +6,8 @@ import { MOST_STEPS, MUCH_JSON } from '../bounds/index.js';
 import { FUZZ } from '../testing/budget.js';
 import { doc, p } from '../testing/build.js';
 import { Random } from '../testing/random.js';
-import { change } from '../testing/writers.js';
+import { HANDS } from '../testing/hands.js';
+import { change, writeHistory } from '../testing/writers.js';
 import { orderBatch } from './authority.js';
 import { mapsOf } from './step-maps.js';
 import { applySteps } from './edit.js';
@@ -120,37 +121,40 @@ class Seat {
 }
 
 describe('a writer', () => {
-  it('converges with all others, whatever the order of messages and however often windows close', () => {
-    fc.assert(
-      fc.property(fc.integer(), (seed) => {
-        const random = new Random(seed);
-        const table = new Table(doc(p('The tide comes in.'), p('The tide goes out.')));
-        const seats = ['one', 'two', 'three'].map((client) => table.seat(client));
-        for (let i = 0; i < 40; i++) {
-          const seat = random.pick(seats);
-          const roll = random.next();
-          if (roll < 0.5)
-            seat.act(
-              change(random, seat.view, (n) => 'abcdef'.slice(0, n), true),
-              undefined,
-              random.between(10, 900),
-            );
-          else if (roll < 0.6) seat.undo();
-          else if (roll < 0.65) seat.undo('redo');
-          else if (roll < 0.75) seat.send();
-          else if (roll < 0.83) seat.reload();
-          else seat.listen();
-        }
-        for (let i = 0; i < 3; i++) for (const seat of seats) seat.send();
-        for (const seat of seats) {
-          seat.listen();
-          expect(seat.view.eq(table.now)).toBe(true);
-          expect(seat.writer.waiting.length).toBe(0);
-        }
-      }),
-      { numRuns: 200 * FUZZ },
-    );
-  });
+  for (const hand of HANDS)
+    it(`converges with all others, whatever the order of messages and however often windows close, of the kind ${hand.kind.name}`, () => {
+      fc.assert(
+        fc.property(fc.integer(), (seed) => {
+          const random = new Random(seed);
+          const table = new Table(
+            writeHistory(random, 4, { hand, stale: false, undo: false }).docs.at(-1) as Node,
+          );
+          const seats = ['one', 'two', 'three'].map((client) => table.seat(client));
+          for (let i = 0; i < 40; i++) {
+            const seat = random.pick(seats);
+            const roll = random.next();
+            if (roll < 0.5)
+              seat.act(
+                hand.act(random, seat.view, (n) => 'abcdef'.slice(0, n), true),
+                undefined,
+                random.between(10, 900),
+              );
+            else if (roll < 0.6) seat.undo();
+            else if (roll < 0.65) seat.undo('redo');
+            else if (roll < 0.75) seat.send();
+            else if (roll < 0.83) seat.reload();
+            else seat.listen();
+          }
+          for (let i = 0; i < 3; i++) for (const seat of seats) seat.send();
+          for (const seat of seats) {
+            seat.listen();
+            expect(seat.view.eq(table.now)).toBe(true);
+            expect(seat.writer.waiting.length).toBe(0);
+          }
+        }),
+        { numRuns: 100 * FUZZ },
+      );
+    });
 
   it('undoes only what was its own, also before it is accepted, and redoes it', () => {
     const table = new Table(doc(p('tide')));

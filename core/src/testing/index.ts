@@ -6,7 +6,7 @@ export { noisyPng } from './png.js';
 export { HANDS } from './hands.js';
 export { Random } from './random.js';
 export { anySheets } from './workbooks.js';
-export { change, tokensOfEdits, writeHistory } from './writers.js';
+export { TEXT_HAND, change, tokensOfEdits, writeHistory } from './writers.js';
 export type { Hand, History, Mix } from './writers.js';
 export { blockTexts, writePast } from './pasts.js';
 export type { Past } from './pasts.js';

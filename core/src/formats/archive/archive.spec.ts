@@ -1,6 +1,7 @@
 import * as fc from 'fast-check';
 import { FUZZ } from '../../testing/budget.js';
-import { PICTURES, Random, writeHistory } from '../../testing/index.js';
+import { HANDS, PICTURES, Random, TEXT_HAND, writeHistory } from '../../testing/index.js';
+import type { Hand } from '../../testing/index.js';
 import { textOfBytes, utf8 } from '../bytes.js';
 import { FormatError } from '../format.js';
 import { pack } from '../packed/zip.js';
@@ -9,9 +10,9 @@ import type { SealedEdit } from './seal.js';
 import { chainOf, digestOf } from './seal.js';
 
 /** The history of a random document, sealed. */
-function history(seed: number) {
+function history(seed: number, hand: Hand = TEXT_HAND) {
   const random = new Random(seed);
-  const { edits, docs } = writeHistory(random, 6);
+  const { edits, docs } = writeHistory(random, 6, { hand });
   const log = edits.map((edit, i): SealedEdit => {
     const salt = random
       .between(0, 2 ** 30)
@@ -42,30 +43,33 @@ function history(seed: number) {
       { number: 3, seq: log.length },
     ],
     title: 'Guide',
-    kind: 'text',
+    kind: hand.kind.name,
   };
   return { about, log, docs, images: PICTURES.slice(0, 1).map(({ bytes }) => bytes) };
 }
 
 describe('an archive', () => {
-  it('comes back with the log bit by bit, every version, and nothing wrong', () => {
-    fc.assert(
-      fc.property(fc.integer(), (seed) => {
-        const whole = history(seed);
-        const bytes = writeArchive(whole);
-        const { about, log, parts } = readArchive(bytes);
-        expect(about).toEqual(whole.about);
-        expect(textOfBytes(parts.get('log.jsonl') ?? new Uint8Array())).toBe(
-          whole.log.map((edit) => `${JSON.stringify(edit)}\n`).join(''),
-        );
-        expect(faultsOf(whole.about, log as SealedEdit[], parts)).toEqual([]);
-        expect(writeArchive({ ...whole, log: log as SealedEdit[], images: imagesIn(parts) })).toEqual(bytes);
-        const last = parts.get('versions/3.json') ?? new Uint8Array();
-        expect(JSON.parse(textOfBytes(last))).toEqual(whole.docs.at(-1)?.toJSON());
-      }),
-      { numRuns: 500 * FUZZ },
-    );
-  });
+  for (const hand of HANDS)
+    it(`comes back with the log bit by bit, every version, and nothing wrong, of the kind ${hand.kind.name}`, () => {
+      fc.assert(
+        fc.property(fc.integer(), (seed) => {
+          const whole = history(seed, hand);
+          const bytes = writeArchive(whole);
+          const { about, log, parts } = readArchive(bytes);
+          expect(about).toEqual(whole.about);
+          expect(textOfBytes(parts.get('log.jsonl') ?? new Uint8Array())).toBe(
+            whole.log.map((edit) => `${JSON.stringify(edit)}\n`).join(''),
+          );
+          expect(faultsOf(whole.about, log as SealedEdit[], parts)).toEqual([]);
+          expect(writeArchive({ ...whole, log: log as SealedEdit[], images: imagesIn(parts) })).toEqual(
+            bytes,
+          );
+          const last = parts.get('versions/3.json') ?? new Uint8Array();
+          expect(JSON.parse(textOfBytes(last))).toEqual(whole.docs.at(-1)?.toJSON());
+        }),
+        { numRuns: 200 * FUZZ },
+      );
+    });
 
   it('tells what was changed in it, and does not believe an edit that lost its salt', () => {
     const { about, log, images } = history(9);
