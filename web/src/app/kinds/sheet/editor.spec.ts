@@ -1,6 +1,8 @@
 import { blankBook, readBook, sheetSchema } from '@oxbow/core/kinds/sheet';
 import { FILLER } from '@oxbow/core/content';
 import { BUDGET, bookWith } from './testing/books';
+import type { Node } from 'prosemirror-model';
+import { OWN } from '../../document/own-acts';
 import { SheetRoom } from './testing/sheet-room';
 
 function attributes(room: SheetRoom, row: number, column: number): Record<string, unknown> {
@@ -87,6 +89,21 @@ describe('a sheet on its page', () => {
     await room.point(1, 0);
     await room.act('moveDown');
     expect(room.shown().map((line) => line[0])).toEqual(['Item', 'Tar and rope', 'Caulking']);
+  });
+
+  it('goes to what was undone', async () => {
+    const room = await SheetRoom.open(bookWith(BUDGET));
+    await room.point(2, 1);
+    await room.type('30');
+    await room.point(0, 0);
+    const { state } = room.page;
+    const last = room.wrote.filter((tr) => tr.docChanged).at(-1);
+    const tr = state.tr;
+    last?.steps.forEach((step, i) => tr.step(step.invert(last.docs[i] as Node)));
+    room.page.dispatch(tr.setMeta(OWN, { cause: { kind: 'undo', of: [] }, sources: [] }));
+    await room.settle();
+    expect(room.one('.in-hand').id).toBe('cell-2-1');
+    expect(room.shown()[2]?.[1]).toBe('3');
   });
 
   it('gives cells a look, and takes it away', async () => {

@@ -89,3 +89,13 @@ export function spotOf(view: View, { anchor, head }: Standpoint): (Spot & { read
   const shown = places.row(found.sheet, found.row) >= 0 && places.column(found.sheet, found.column) >= 0;
   return shown ? found : null;
 }
+
+/** The first cell of the row that stands at a position; null where no row does. */
+export function rowAt({ sheets }: View, position: number): (Spot & { readonly sheet: string }) | null {
+  for (const { id, rows, columns } of sheets) {
+    const row = rows.find(({ at, node }) => position >= at && position < at + node.nodeSize);
+    const [column] = columns;
+    if (row && column) return { sheet: id, row: row.id, column: column.id };
+  }
+  return null;
+}
