@@ -1,0 +1,2 @@
+export { readPptx } from './pptx-read.js';
+export { writePptx } from './pptx-write.js';
