@@ -1,9 +1,7 @@
 import type { Mark, Node } from 'prosemirror-model';
 import { canonicalText } from '../../content/index.js';
-import { blankSlide, deckSchema as schema, SLIDE } from '../../kinds/deck/index.js';
+import { deckSchema as schema, SLIDE } from '../../kinds/deck/index.js';
 import { isSafeLink } from '../../kinds/text/index.js';
-import { firstPlaces } from '../../kinds/lines.js';
-import { Bound } from '../bound.js';
 import { FormatError } from '../format.js';
 import { sizeOfRatio } from '../looks.js';
 import type { Relation } from '../packed/opc.js';
@@ -19,11 +17,8 @@ import { LeftOutTally, plainReading } from '../reading.js';
 import type { SlideLine } from './lines.js';
 import { blocksOf } from './lines.js';
 import { INK_COLOURS, READ, SIZES } from './presentation.js';
-
-/** Most slides that a file may bring. */
-const MOST_SLIDES = 2000;
-/** Most letters of what a picture is told as. */
-const LONGEST_ALT = 500;
+import type { Placed, SlideParts } from './slide.js';
+import { boxOf, deckOf, frameOf, joined, placeOf } from './slide.js';
 
 /**
  * Reads an Office Open XML presentation (ISO/IEC 29500): slides in order, their titles, text, pictures and notes, where each stands. Throws
@@ -45,28 +40,8 @@ export function readPptx(bytes: Uint8Array): Reading {
     const target = related.get(attributes['r:id'] ?? '')?.target;
     return target !== undefined && parts.has(target) ? [target] : [];
   });
-  if (names.length > MOST_SLIDES)
-    throw new FormatError(`This presentation has more than ${MOST_SLIDES} slides.`);
-  const places = firstPlaces(Math.max(1, names.length));
-  const slides = names.map((name, i) =>
-    reader.slide(name, i === 0 ? 'first' : `s${i + 1}`, places[i] ?? 'a0'),
-  );
-  const doc = schema.node(
-    'deck',
-    null,
-    slides.length > 0 ? slides : [blankSlide('first', places[0] ?? 'a0', 'title')],
-  );
-  new Bound().spend(doc.content.size);
-  doc.check();
+  const doc = deckOf(names, (name) => reader.slide(name));
   return { ...plainReading(doc, reader.pictures, reader.tally.list()), ...aboutOf(parts) };
-}
-
-/** Where something stands, in units of the slide. */
-interface Placed {
-  readonly x: number;
-  readonly y: number;
-  readonly width: number;
-  readonly height: number;
 }
 
 class SlideReader {
@@ -89,13 +64,13 @@ class SlideReader {
     return root;
   }
 
-  slide(name: string, id: string, place: string): Node {
+  slide(name: string): SlideParts {
     const root = this.part(name);
     const related = relationsOf(this.parts, name);
     const beside = (type: string): string | undefined =>
       [...related.values()].find((one) => one.type.endsWith(`/${type}`))?.target;
     const layout = this.part(beside('slideLayout'));
-    let title: Node | null = null;
+    let title: Node[] | null = null;
     const things: Node[] = [];
     const take = (tree: Element | null): void => {
       for (const shape of elementsOf(tree)) {
@@ -112,23 +87,13 @@ class SlideReader {
     };
     take(down(root, 'p:cSld', 'p:spTree'));
     if (down(root, 'p:timing') || down(root, 'p:transition')) this.tally.add('motion');
-    const boxes = things.filter(({ type }) => type.name === 'box').length;
-    const frames = things.length - boxes;
-    const kind = frames > 0 ? 'picture' : boxes > 1 ? 'two' : boxes === 0 ? 'title' : 'text';
-    return schema.node('slide', { id, place, layout: kind, hidden: root?.attributes['show'] === '0' }, [
-      title ?? schema.node('title'),
-      ...things,
-      schema.node('notes', null, this.notes(beside('notesSlide'))),
-    ]);
+    const hidden = root?.attributes['show'] === '0';
+    return { title: title ?? [], things, notes: this.notes(beside('notesSlide')), hidden };
   }
 
-  private title(shape: Element, related: ReadonlyMap<string, Relation>): Node {
+  private title(shape: Element, related: ReadonlyMap<string, Relation>): Node[] {
     const lines = this.lines(shape, related, SIZES.title);
-    const content = lines.flatMap((line, i) => [
-      ...(i > 0 ? [schema.node('hard_break')] : []),
-      ...line.content,
-    ]);
-    return schema.node('title', null, content);
+    return joined(lines.map(({ content }) => content));
   }
 
   private box(
@@ -150,7 +115,7 @@ class SlideReader {
       lines.map((line) => (listed && !line.said ? { ...line, bullet: 'bullet' as const } : line)),
     );
     const at = this.placeOf(down(shape, 'p:spPr', 'a:xfrm') ?? this.heldPlace(layout, own));
-    return [schema.node('box', { id: `t${count + 1}`, ...at }, blocks)];
+    return [boxOf(count, blocks, at)];
   }
 
   /** Where a layout has the place that a shape fills. */
@@ -166,14 +131,12 @@ class SlideReader {
   private placeOf(transform: Element | null): Partial<Placed> {
     const [off, ext] = [down(transform, 'a:off')?.attributes, down(transform, 'a:ext')?.attributes];
     if (!off || !ext) return {};
-    const within = (value: number, least: number, most: number): number =>
-      Math.max(least, Math.min(most, Math.round(value) || 0));
-    return {
-      x: within(Number(off['x']) * this.scale.across, -16_000, 32_000),
-      y: within(Number(off['y']) * this.scale.down, -9000, 18_000),
-      width: within(Number(ext['cx']) * this.scale.across, 100, 32_000),
-      height: within(Number(ext['cy']) * this.scale.down, 100, 18_000),
-    };
+    return placeOf({
+      x: Number(off['x']) * this.scale.across,
+      y: Number(off['y']) * this.scale.down,
+      width: Number(ext['cx']) * this.scale.across,
+      height: Number(ext['cy']) * this.scale.down,
+    });
   }
 
   private frame(shape: Element, related: ReadonlyMap<string, Relation>, count: number): Node[] {
@@ -185,25 +148,16 @@ class SlideReader {
       return [];
     }
     this.pictures.push(picture);
-    const alt = canonicalText(down(shape, 'p:nvPicPr', 'p:cNvPr')?.attributes['descr'] ?? '', false);
-    const at = this.placeOf(down(shape, 'p:spPr', 'a:xfrm'));
-    return [
-      schema.node('frame', {
-        id: `p${count + 1}`,
-        hash: picture.hash,
-        alt: alt.slice(0, LONGEST_ALT),
-        ...at,
-      }),
-    ];
+    const alt = down(shape, 'p:nvPicPr', 'p:cNvPr')?.attributes['descr'] ?? '';
+    return [frameOf(count, picture, alt, this.placeOf(down(shape, 'p:spPr', 'a:xfrm')))];
   }
 
   private notes(name: string | undefined): Node[] {
     const tree = down(this.part(name), 'p:cSld', 'p:spTree');
     const body = elementsOf(tree, 'p:sp').find((shape) => holderOf(shape)?.attributes['type'] === 'body');
-    if (!body || name === undefined) return [schema.node('paragraph')];
+    if (!body || name === undefined) return [];
     const lines = this.lines(body, relationsOf(this.parts, name), SIZES.text);
-    const paragraphs = lines.map(({ content }) => schema.node('paragraph', null, [...content]));
-    return paragraphs.length > 0 ? paragraphs : [schema.node('paragraph')];
+    return lines.map(({ content }) => schema.node('paragraph', null, [...content]));
   }
 
   private lines(

@@ -66,7 +66,8 @@ function markStyles(): Element[] {
   ];
 }
 
-function fonts(): Element {
+/** The fonts of the three typefaces. */
+export function fonts(): Element {
   return el(
     'office:font-face-decls',
     {},
@@ -111,83 +112,96 @@ function listStyle(name: string, kind: string): Element {
 
 /** `styles.xml`: the styles a reader may know by name, the page, and where text stands on it. */
 export function stylesPart(paper: Paper): Element {
-  const around = { 'fo:margin-top': '0in', 'fo:margin-bottom': '0.11in' };
-  const text = STYLES.text;
   return el('office:document-styles', { ...DECLARED, ...VERSION }, [
     fonts(),
-    el('office:styles', {}, [
-      el('style:default-style', { 'style:family': 'paragraph' }, [
-        el('style:text-properties', { 'style:font-name': FONTS.serif.name, 'fo:font-size': '12pt' }),
-      ]),
-      style('paragraph', 'Standard', null, null, null),
-      style('paragraph', text, 'Standard', { ...around, 'fo:line-height': '120%' }, null),
-      ...HEADING_SIZES.map((size, i) =>
-        el(
-          'style:style',
-          {
-            'style:name': `Heading_20_${i + 1}`,
-            'style:display-name': `Heading ${i + 1}`,
-            'style:family': 'paragraph',
-            'style:parent-style-name': 'Standard',
-            'style:default-outline-level': i + 1,
-          },
-          [
-            el('style:paragraph-properties', {
-              'fo:margin-top': '0.2in',
-              'fo:margin-bottom': '0.08in',
-              'fo:keep-with-next': 'always',
-            }),
-            el('style:text-properties', {
-              'style:font-name': FONTS.sans.name,
-              'fo:font-weight': 'bold',
-              'fo:font-size': `${size}pt`,
-            }),
-          ],
-        ),
-      ),
-      style(
-        'paragraph',
-        STYLES.quote,
-        text,
-        { ...around, 'fo:margin-left': `${INDENT}in`, 'fo:margin-right': `${INDENT}in` },
-        null,
-      ),
-      style('paragraph', STYLES.code, 'Standard', around, {
-        'style:font-name': FONTS.mono.name,
-        'fo:font-size': '10pt',
-      }),
-      style(
-        'paragraph',
-        STYLES.rule,
-        text,
-        { 'fo:border-bottom': '0.5pt solid #d8d2c2', 'fo:padding': '0in' },
-        null,
-      ),
-      style('paragraph', STYLES.footnote, 'Standard', null, { 'fo:font-size': '10pt' }),
-      ...runningStyles(paper),
-      ...imageStyles(),
-      style('paragraph', STYLES.pageBreak, 'Standard', { 'fo:break-before': 'page' }, null),
-      style('text', STYLES.box, null, null, {}),
-      ...markStyles(),
-      ...Object.entries(LIST_STYLES).flatMap(([kind, name]) => [
-        listStyle(name, kind),
-        listStyle(`${MARK_PREFIX}${name}`, kind),
-      ]),
-    ]),
+    el('office:styles', {}, [...textStyles(), ...runningStyles(paper)]),
     el('office:automatic-styles', {}, [pageLayout(paper)]),
     el('office:master-styles', {}, [masterPage(paper)]),
   ]);
 }
 
+/** The styles of text, wherever it stands; sizes are in points. */
+export function textStyles(size = 12, headings: readonly number[] = HEADING_SIZES): Element[] {
+  const around = { 'fo:margin-top': '0in', 'fo:margin-bottom': '0.11in' };
+  const text = STYLES.text;
+  return [
+    el('style:default-style', { 'style:family': 'paragraph' }, [
+      el('style:text-properties', { 'style:font-name': FONTS.serif.name, 'fo:font-size': `${size}pt` }),
+    ]),
+    style('paragraph', 'Standard', null, null, null),
+    style('paragraph', text, 'Standard', { ...around, 'fo:line-height': '120%' }, null),
+    ...headings.map((points, i) =>
+      el(
+        'style:style',
+        {
+          'style:name': `Heading_20_${i + 1}`,
+          'style:display-name': `Heading ${i + 1}`,
+          'style:family': 'paragraph',
+          'style:parent-style-name': 'Standard',
+          'style:default-outline-level': i + 1,
+        },
+        [
+          el('style:paragraph-properties', {
+            'fo:margin-top': '0.2in',
+            'fo:margin-bottom': '0.08in',
+            'fo:keep-with-next': 'always',
+          }),
+          el('style:text-properties', {
+            'style:font-name': FONTS.sans.name,
+            'fo:font-weight': 'bold',
+            'fo:font-size': `${points}pt`,
+          }),
+        ],
+      ),
+    ),
+    style(
+      'paragraph',
+      STYLES.quote,
+      text,
+      { ...around, 'fo:margin-left': `${INDENT}in`, 'fo:margin-right': `${INDENT}in` },
+      null,
+    ),
+    style('paragraph', STYLES.code, 'Standard', around, {
+      'style:font-name': FONTS.mono.name,
+      'fo:font-size': '10pt',
+    }),
+    style(
+      'paragraph',
+      STYLES.rule,
+      text,
+      { 'fo:border-bottom': '0.5pt solid #d8d2c2', 'fo:padding': '0in' },
+      null,
+    ),
+    style('paragraph', STYLES.footnote, 'Standard', null, { 'fo:font-size': '10pt' }),
+    ...imageStyles(),
+    style('paragraph', STYLES.pageBreak, 'Standard', { 'fo:break-before': 'page' }, null),
+    style('text', STYLES.box, null, null, {}),
+    ...markStyles(),
+    ...Object.entries(LIST_STYLES).flatMap(([kind, name]) => [
+      listStyle(name, kind),
+      listStyle(`${MARK_PREFIX}${name}`, kind),
+    ]),
+  ];
+}
+
 /** `content.xml`. */
 export function contentPart(flow: OdtFlow, body: readonly Element[]): Element {
+  return el('office:document-content', { ...DECLARED, ...VERSION }, [
+    fonts(),
+    el('office:automatic-styles', {}, usedStyles(flow)),
+    el('office:body', {}, [el('office:text', {}, [flow.tracked, ...body])]),
+  ]);
+}
+
+/** The styles that what was written uses beside those that are always there. */
+export function usedStyles(flow: OdtFlow): Element[] {
   const ALIGNS: Readonly<Record<string, string>> = { center: 'center', end: 'end', justify: 'justify' };
   const border = { 'fo:border': '0.5pt solid #d8d2c2', 'fo:padding': '0.05in' };
   const cell = (name: string, more: Properties): Element =>
     el('style:style', { 'style:name': name, 'style:family': 'table-cell' }, [
       el('style:table-cell-properties', { ...border, ...more }),
     ]);
-  const automatic = [
+  return [
     ...[...flow.languages].map((language) =>
       style('paragraph', codeStyle(language), STYLES.code, null, null),
     ),
@@ -213,11 +227,6 @@ export function contentPart(flow: OdtFlow, body: readonly Element[]): Element {
       el('style:section-properties', { 'fo:margin-left': '0in' }),
     ]),
   ];
-  return el('office:document-content', { ...DECLARED, ...VERSION }, [
-    fonts(),
-    el('office:automatic-styles', {}, automatic),
-    el('office:body', {}, [el('office:text', {}, [flow.tracked, ...body])]),
-  ]);
 }
 
 /** `meta.xml` (ODF 1.2 Part 1, 4.3). */
