@@ -89,7 +89,7 @@ for (const scheme of ['light', 'dark'] as const) {
         expect([width, address, wider > 0]).toEqual([width, address, false]);
       }
       await page.goto(pathname);
-      await expect(text(page)).toBeVisible();
+      await expect(page.getByRole('gridcell').first()).toBeVisible();
       expect([width, ...(await violations(page))]).toEqual([width]);
       await page.goto(`${pathname}/moments/20`);
       await expect(page.getByRole('region', { name: 'The picked moment' })).toBeVisible();

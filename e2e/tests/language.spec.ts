@@ -78,7 +78,7 @@ async function leftIn(page: Page, heard: string): Promise<string[]> {
     const cut: string[] = [];
     const shown = (element: Element): boolean => element.checkVisibility({ visibilityProperty: true });
     for (const element of Array.from(document.querySelectorAll('ox-app *, .cdk-overlay-container *'))) {
-      if (!shown(element) || element.closest('.ProseMirror, .page-text, style')) continue;
+      if (!shown(element) || element.closest('.ProseMirror, .page-text, [role="gridcell"], style')) continue;
       if (element.matches('button, a, input') && element.getBoundingClientRect().right > innerWidth + 1)
         cut.push(`beyond the edge: ${element.outerHTML.slice(0, 120)}`);
       const own = Array.from(element.childNodes).filter((node) => node.nodeType === Node.TEXT_NODE);
