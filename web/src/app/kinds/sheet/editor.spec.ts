@@ -106,6 +106,17 @@ describe('a sheet on its page', () => {
     expect(room.shown()[2]?.[1]).toBe('3');
   });
 
+  it('draws a cell that is kept in view under the head of its column, in hand or not', async () => {
+    const room = await SheetRoom.open(bookWith(BUDGET));
+    await room.point(1, 1);
+    await room.act('freeze');
+    await room.point(0, 0);
+    expect(room.one('.in-hand').classList).toContain('fast');
+    const edge = (selector: string): number => room.one(selector).getBoundingClientRect().left;
+    expect(edge('#cell-0-0')).toBe(edge('.letters [role=columnheader]:nth-child(2)'));
+    expect(edge('#cell-1-0')).toBe(edge('#cell-0-0'));
+  });
+
   it('gives cells a look, and takes it away', async () => {
     const room = await SheetRoom.open(bookWith(BUDGET));
     await room.press('Shift+ArrowRight');
