@@ -74,6 +74,8 @@ test('a budget is typed, summed and filled by two people at once; each undoes on
   await petru.keyboard.type('=SUM(D2:D3)');
   await petru.keyboard.press('Enter');
   await expect(cell(ines, 'D4')).toHaveText('822');
+  // Enter led below the last row that anybody wrote in, which has no place yet to be seen in.
+  await go(petru, 'D4');
   await expect(ines.locator('ox-grid .guest')).toHaveAttribute('data-who', 'PD');
 
   await go(ines, 'B2');
