@@ -25,7 +25,8 @@ const parts = Object.keys(arrows);
 
 /** Within a part arrows point one way too: a folder knows only those named before it. */
 const floors = {
-  core: ['bounds', 'content', 'history', 'compare', 'past', 'erasing', 'kinds', 'calculate', 'formats'],
+  core: ['bounds', 'content', 'history', 'compare', 'past', 'erasing', 'writing',
+      'kinds', 'calculate', 'formats'],
   server: [
     ...[
       'trouble',
@@ -80,6 +81,7 @@ const floors = {
       'drafts',
       'moment',
       'past',
+      'writing',
       'kinds',
       'desk',
       'shelf',
@@ -118,6 +120,7 @@ const UNSPOKEN = [
   'matSortDirection',
   'matTooltipPosition',
   'mode',
+  'side',
   'noun',
   'preserveAspectRatio',
   'rel',

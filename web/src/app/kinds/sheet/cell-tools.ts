@@ -1,11 +1,9 @@
-import { ChangeDetectionStrategy, Component, ElementRef, computed, inject } from '@angular/core';
-import { MatIconModule } from '@angular/material/icon';
-import { MatMenuModule } from '@angular/material/menu';
-import { MatTooltipModule } from '@angular/material/tooltip';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { FILLS } from '@oxbow/core/kinds/sheet';
 import type { ActId } from '../../acting/acts';
-import { ACTS, keysTold } from '../../acting/acts';
 import { LiveDocument } from '../../document/live-document';
+import { Rail, itemOf, toldOf, toolOf } from '../../writing/rail';
+import type { RailItem, RailTool } from '../../writing/rail';
 import { FORMATS } from './number-formats';
 import { SheetActs } from './sheet-acts';
 import { SheetDesk } from './sheet-desk';
@@ -18,67 +16,88 @@ const INKS: Readonly<Record<(typeof FILLS)[number], string>> = {
   rose: $localize`Rose`,
 };
 
+const ALIGNMENTS = ['alignStart', 'alignCenter', 'alignEnd'] as const;
+const LINES: readonly ActId[] = [
+  'rowAbove',
+  'rowBelow',
+  'removeRow',
+  'moveUp',
+  'moveDown',
+  'columnBefore',
+  'columnAfter',
+  'removeColumn',
+  'moveBefore',
+  'moveAfter',
+];
+const ORDERS: readonly ActId[] = ['sortUp', 'sortDown', 'fillDown', 'fillRight', 'freeze'];
+const MORE: readonly ActId[] = [
+  'cellLife',
+  'emptyCells',
+  'plainCells',
+  'renameSheet',
+  'sheetBefore',
+  'sheetAfter',
+  'removeSheet',
+];
+
 /** Tools for the selected cells, beside them. */
 @Component({
   selector: 'ox-cell-tools',
-  imports: [MatIconModule, MatMenuModule, MatTooltipModule],
-  templateUrl: './cell-tools.html',
+  imports: [Rail],
+  template: `
+    @if (desk.writable()) {
+      <ox-rail name="Tools for cells" i18n-name side="left" [tools]="tools()" (closed)="acts.back()" />
+    }
+  `,
   styleUrl: './cell-tools.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class CellTools {
-  protected readonly table = ACTS;
   protected readonly desk = inject(SheetDesk);
   protected readonly acts = inject(SheetActs);
   private readonly live = inject(LiveDocument);
-  private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
-  protected readonly reversals = ['undo', 'redo'] as const;
-  protected readonly alignments = ['alignStart', 'alignCenter', 'alignEnd'] as const;
-  protected readonly lines: readonly ActId[] = [
-    'rowAbove',
-    'rowBelow',
-    'removeRow',
-    'moveUp',
-    'moveDown',
-    'columnBefore',
-    'columnAfter',
-    'removeColumn',
-    'moveBefore',
-    'moveAfter',
-  ];
-  protected readonly orders: readonly ActId[] = ['sortUp', 'sortDown', 'fillDown', 'fillRight', 'freeze'];
-  protected readonly more: readonly ActId[] = [
-    'cellLife',
-    'emptyCells',
-    'plainCells',
-    'renameSheet',
-    'sheetBefore',
-    'sheetAfter',
-    'removeSheet',
-  ];
-  protected readonly inks = FILLS.map((ink) => ({ ink, name: INKS[ink] }));
-  protected readonly formats = computed(() => {
-    const { format } = this.desk.form();
-    const known = FORMATS.some(([code]) => code === format);
-    return known ? FORMATS : [...FORMATS, [format, format] as const];
+
+  protected readonly tools = computed((): RailTool[][] => {
+    const view = this.desk.view();
+    const undoing = (['undo', 'redo'] as const).map((which) =>
+      toolOf(which, () => this.acts.run(which), { off: !view || !this.live.acts.can(which) }),
+    );
+    const looks = [
+      toolOf('bold', () => this.acts.run('bold'), { on: this.desk.form().bold }),
+      ...ALIGNMENTS.map((id) => toolOf(id, () => this.acts.run(id))),
+      { label: $localize`Fill of the cells`, icon: 'highlight', menu: () => this.fills() },
+      { label: $localize`How numbers are shown`, icon: 'numbers', menu: () => this.formats() },
+    ];
+    const lines = [
+      { label: $localize`Rows and columns`, icon: 'table', menu: () => this.items(LINES) },
+      { label: $localize`Sort and fill`, icon: 'sort', menu: () => this.items(ORDERS) },
+      { label: $localize`More for cells and sheets`, icon: 'more', menu: () => this.items(MORE) },
+    ];
+    return [undoing, looks, lines];
   });
 
-  /** What a tool is called, with its keys. */
-  protected told(id: ActId): string {
-    const { label, keys } = ACTS[id];
-    return keys ? `${label} (${keysTold(keys)})` : label;
+  private items(ids: readonly ActId[]): RailItem[] {
+    return ids.map((id) =>
+      itemOf(id, () => this.acts.run(id), { label: toldOf(id), icon: undefined, off: !this.acts.can(id) }),
+    );
   }
 
-  protected mayUndo(which: 'undo' | 'redo'): boolean {
-    return this.desk.view() !== null && this.desk.writable() && this.live.acts.can(which);
+  private fills(): RailItem[] {
+    return FILLS.map((fill) => ({
+      label: INKS[fill],
+      swatch: `ink-${fill}`,
+      chosen: this.desk.form().fill === fill,
+      run: () => this.acts.look({ fill }),
+    }));
   }
 
-  /** Arrow keys go along the rail. */
-  protected along(event: Event, direction: 1 | -1): void {
-    const buttons = [...this.element.nativeElement.querySelectorAll<HTMLElement>('.rail > button:enabled')];
-    const at = buttons.indexOf(event.target as HTMLElement);
-    if (at < 0) return;
-    event.preventDefault();
-    buttons.at((at + direction) % buttons.length)?.focus();
+  private formats(): RailItem[] {
+    const { format: now } = this.desk.form();
+    const known = FORMATS.some(([code]) => code === now);
+    return (known ? FORMATS : [...FORMATS, [now, now] as const]).map(([format, label]) => ({
+      label,
+      chosen: format === now,
+      run: () => this.acts.look({ format }),
+    }));
   }
 }

@@ -235,7 +235,7 @@ describe('a sheet on its page', () => {
     expect(room.one('.erased').getAttribute('aria-label')).toContain('erased');
     await room.press('a', 'Delete');
     expect(room.wrote.filter((one) => one.docChanged)).toEqual([]);
-    expect(room.element.querySelector('.rail')).toBeNull();
+    expect(room.element.querySelector('ox-rail')).toBeNull();
     await room.press('ArrowDown');
     expect(room.stood.length).toBeGreaterThan(1);
   });

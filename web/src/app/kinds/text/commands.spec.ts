@@ -6,9 +6,10 @@ import { AttrStep, ReplaceAroundStep } from 'prosemirror-transform';
 import { CellSelection, tableEditing } from 'prosemirror-tables';
 import { noteNumbering, notesIn } from '../../document/notes';
 import { REMOTE } from '../../document/remote';
-import { COMMANDS, hasMark, imageIn, setAttributes } from './commands';
+import { hasMark, setAttributes } from '../../writing/commands';
+import { addressIn, stretchOf } from '../../writing/links';
+import { COMMANDS, imageIn } from './commands';
 import { byAttributes } from './columns';
-import { addressIn, stretchOf } from './links';
 import { notesPlugin } from './notes';
 
 const text = (words: string, ...marks: string[]): Node =>

@@ -20,7 +20,7 @@ import { Api, saidOf } from '../../api/api';
 import { session } from '../../session/session.store';
 import { Acting } from '../../acting/acting';
 import { byAttributes } from './columns';
-import { hearCaret } from './caret';
+import { hearCaret } from '../../writing/caret';
 import { Finding } from './finding';
 import { nodeViews } from '../../document/drawn';
 import { withoutErased } from '../../document/erased';
@@ -30,9 +30,9 @@ import { placePlugin } from '../../carry/place-mark';
 import { drawLedger, ledgerKey, ledgerPlugin } from '../../ledger/ledger';
 import { DeskLedger } from '../../ledger/ledger-state';
 import { LiveDocument } from '../../document/live-document';
-import type { Caret } from './presence';
-import { presenceKey, presencePlugin } from './presence';
-import type { Ways } from './keys';
+import type { Caret } from '../../writing/presence';
+import { presenceKey, presencePlugin } from '../../writing/presence';
+import type { Ways } from '../../writing/keys';
 import { writingPlugins } from './keys';
 import { Outline } from './outline';
 import { Starters } from './starters';
@@ -75,7 +75,7 @@ export class Editor {
   readonly toLife = input.required<(position: number) => void>();
 
   private readonly page = viewChild.required<ElementRef<HTMLElement>>('page');
-  private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
+  private readonly tools = viewChild(Tools);
   private readonly live = inject(LiveDocument);
   private readonly ledger = inject(DeskLedger);
   private readonly api = inject(Api);
@@ -101,7 +101,7 @@ export class Editor {
       view?.dispatch(view.state.tr.setMeta(ledgerKey, drawn ? drawLedger(drawn) : () => DecorationSet.empty));
     });
     afterNextRender(() => this.begin());
-    afterNextRender(async () => (this.clean = (await import('./pasting')).cleaned));
+    afterNextRender(async () => (this.clean = (await import('../../writing/pasting')).cleaned));
     effect((onCleanup) => {
       const view = this.shown();
       onCleanup(() => {
@@ -177,7 +177,7 @@ export class Editor {
     return {
       undo: (which) => this.live.acts.undo(which),
       toTools: () => {
-        this.element.nativeElement.querySelector<HTMLElement>('ox-tools [data-first]')?.focus();
+        this.tools()?.focus();
         return true;
       },
       toLife: (position) => this.toLife()(position),

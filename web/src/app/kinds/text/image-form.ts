@@ -14,7 +14,7 @@ import { MatInputModule } from '@angular/material/input';
 import { LONGEST_CAPTION } from '@oxbow/core/kinds/text';
 import type { Attrs } from 'prosemirror-model';
 import type { EditorView } from 'prosemirror-view';
-import { setAttributes } from './commands';
+import { setAttributes } from '../../writing/commands';
 
 /** Widest that an image can be told to be, in pixels. */
 const WIDEST = 2000;
@@ -53,7 +53,7 @@ const WIDEST = 2000;
       </div>
     </form>
   `,
-  styleUrl: './form.scss',
+  styleUrl: '../../writing/form.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ImageForm {

@@ -1,5 +1,5 @@
 import { textSchema as schema } from '@oxbow/core/kinds/text';
-import { baseKeymap, chainCommands, exitCode } from 'prosemirror-commands';
+import { baseKeymap, chainCommands } from 'prosemirror-commands';
 import { dropCursor } from 'prosemirror-dropcursor';
 import { gapCursor } from 'prosemirror-gapcursor';
 import { InputRule, inputRules, textblockTypeInputRule, wrappingInputRule } from 'prosemirror-inputrules';
@@ -7,15 +7,13 @@ import { keymap } from 'prosemirror-keymap';
 import { search } from 'prosemirror-search';
 import { liftListItem, sinkListItem, splitListItem } from 'prosemirror-schema-list';
 import { Plugin } from 'prosemirror-state';
-import type { Command } from 'prosemirror-state';
 import { goToNextCell, tableEditing } from 'prosemirror-tables';
-import type { Act } from '../../acting/act';
-import { WRITING_ACTS } from '../../acting/writing-acts';
 import { erasedBars } from '../../document/erased';
 import { noteNumbering } from '../../document/notes';
 import { REMOTE } from '../../document/remote';
+import { proseKeys } from '../../writing/keys';
+import type { Ways } from '../../writing/keys';
 import { columnDragging } from './columns';
-import type { CommandId } from './commands';
 import { COMMANDS } from './commands';
 import { backToSign, notesPlugin } from './notes';
 
@@ -36,39 +34,17 @@ const rules = inputRules({
   ],
 });
 
-const lineBreak: Command = chainCommands(exitCode, (state, dispatch) => {
-  dispatch?.(state.tr.replaceSelectionWith(nodes.hard_break.create()).scrollIntoView());
-  return true;
-});
-
 const items = [nodes.list_item, nodes.check_item];
 
-/** What the keys of the editor lead to on the desk. */
-export interface Ways {
-  readonly undo: (which: 'undo' | 'redo') => boolean;
-  readonly toTools: () => boolean;
-  /** To the life of the paragraph at a position. */
-  readonly toLife: (position: number) => void;
-}
-
 /** The editor's plugins, with undo and the ways off the page as the desk does them. */
-export function writingPlugins({ undo, toTools, toLife }: Ways): Plugin[] {
+export function writingPlugins(ways: Ways): Plugin[] {
   return [
     rules,
     keymap({
-      'Mod-z': () => undo('undo'),
-      'Mod-y': () => undo('redo'),
-      'Shift-Mod-z': () => undo('redo'),
-      ...keysOfActs(),
-      'Shift-Enter': lineBreak,
+      ...proseKeys(ways, COMMANDS),
       Enter: chainCommands(backToSign, ...items.map((item) => splitListItem(item))),
       Tab: chainCommands(goToNextCell(1), ...items.map((item) => sinkListItem(item))),
       'Shift-Tab': chainCommands(goToNextCell(-1), ...items.map((item) => liftListItem(item))),
-      'Alt-Enter': toTools,
-      'Alt-l': (state) => {
-        toLife(state.selection.head);
-        return true;
-      },
     }),
     keymap(baseKeymap),
     dropCursor({ color: 'var(--accent)' }),
@@ -80,18 +56,6 @@ export function writingPlugins({ undo, toTools, toLife }: Ways): Plugin[] {
     noteNumbering(),
     notesPlugin(),
   ];
-}
-
-/** The keys of the acts of writing, as the editor names them. */
-function keysOfActs(): Record<string, Command> {
-  return Object.fromEntries(
-    (Object.keys(COMMANDS) as CommandId[]).flatMap((id) => {
-      const { keys }: Act = WRITING_ACTS[id];
-      return keys
-        ? [[keys.replace('mod', 'Mod').replace('alt', 'Alt').replaceAll('+', '-'), COMMANDS[id]]]
-        : [];
-    }),
-  );
 }
 
 /** Editing of tables; what comes from the server is left as it is, for the server mends tables itself. */

@@ -22,7 +22,7 @@ import {
 import type { Paper, PaperSize } from '@oxbow/core/kinds/text';
 import type { EditorView } from 'prosemirror-view';
 import { firstValueFrom } from 'rxjs';
-import { setAttributes } from './commands';
+import { setAttributes } from '../../writing/commands';
 
 const SIDES = ['top', 'right', 'bottom', 'left'] as const;
 const PARTS = ['start', 'middle', 'end'] as const;

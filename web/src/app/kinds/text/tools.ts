@@ -9,24 +9,23 @@ import {
   viewChild,
 } from '@angular/core';
 import { MatDialog } from '@angular/material/dialog';
-import { MatIconModule } from '@angular/material/icon';
-import { MatMenuModule } from '@angular/material/menu';
-import { MatTooltipModule } from '@angular/material/tooltip';
 import { INKS, SIZES, TYPEFACES, textSchema as schema } from '@oxbow/core/kinds/text';
 import type { Command, EditorState } from 'prosemirror-state';
 import { isInTable } from 'prosemirror-tables';
 import type { EditorView } from 'prosemirror-view';
 import { firstValueFrom } from 'rxjs';
 import { Acting } from '../../acting/acting';
-import { ACTS, keysTold } from '../../acting/acts';
 import type { ActId } from '../../acting/acts';
 import { Api, saidOf } from '../../api/api';
 import { LiveDocument } from '../../document/live-document';
-import { COMMANDS, MARK_OF, hasMark, imageIn, setMark } from './commands';
+import { isOn, setMark } from '../../writing/commands';
+import { LinkForm } from '../../writing/link-form';
+import { stretchOf } from '../../writing/links';
+import { Rail, itemOf, toolOf } from '../../writing/rail';
+import type { RailItem, RailTool } from '../../writing/rail';
+import { COMMANDS, imageIn } from './commands';
 import type { CommandId } from './commands';
 import { ImageForm } from './image-form';
-import { LinkForm } from './link-form';
-import { stretchOf } from './links';
 
 const KINDS = {
   blocks: ['paragraph', 'heading1', 'heading2', 'heading3'],
@@ -84,7 +83,7 @@ function inField(): boolean {
 /** The writing tools: a rail at the edge of the page that stays in view, and can be folded into the edge. */
 @Component({
   selector: 'ox-tools',
-  imports: [ImageForm, LinkForm, MatIconModule, MatMenuModule, MatTooltipModule],
+  imports: [ImageForm, LinkForm, Rail],
   templateUrl: './tools.html',
   styleUrl: './tools.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -97,28 +96,70 @@ export class Tools {
   private readonly api = inject(Api);
   private readonly dialog = inject(MatDialog);
   private readonly live = inject(LiveDocument);
-  private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
+  private readonly rail = viewChild.required(Rail);
   private readonly picker = viewChild.required<ElementRef<HTMLInputElement>>('picker');
-  protected readonly acts = ACTS;
-  protected readonly kinds = KINDS;
-  protected readonly looks = LOOKS;
-  protected readonly reversals = ['undo', 'redo'] as const;
   /** What is asked about beside the rail. */
   protected readonly asking = signal<'nothing' | 'link' | 'image'>('nothing');
   protected readonly folded = signal(localStorage.getItem(FOLDED) === 'yes');
-  protected readonly foldingSaid = computed(() =>
-    this.folded() ? $localize`Unfold the writing tools` : $localize`Fold the writing tools`,
-  );
-  protected readonly inTable = computed(() => isInTable(this.state()));
   protected readonly image = computed(() => imageIn(this.state()));
-  protected readonly stretch = computed(() => stretchOf(this.state()));
-  protected readonly blockIcon = computed(() => {
+  private readonly blockIcon = computed(() => {
     const { $from } = this.state().selection;
     for (let depth = $from.depth; depth > 0; depth--) {
       const icon = ICONS[$from.node(depth).type.name];
       if (icon) return icon;
     }
     return 'paragraph';
+  });
+
+  protected readonly tools = computed((): RailTool[][] => {
+    const folding: RailTool = {
+      label: this.folded() ? $localize`Unfold the writing tools` : $localize`Fold the writing tools`,
+      icon: this.folded() ? 'unfold' : 'fold',
+      open: !this.folded(),
+      run: () => this.fold(),
+    };
+    const state = this.state();
+    if (this.folded()) return [[folding]];
+    const undoing = (['undo', 'redo'] as const).map((which) =>
+      toolOf(which, () => this.undo(which), { off: !this.live.acts.can(which) }),
+    );
+    const block: RailTool = {
+      label: $localize`What this block is`,
+      icon: this.blockIcon(),
+      menu: () => this.items([...KINDS.blocks, ...KINDS.holders]),
+    };
+    const aligning: RailTool = {
+      label: $localize`Alignment`,
+      icon: 'alignLeft',
+      menu: () => this.items(KINDS.align),
+    };
+    const marks = KINDS.marks.map((id) => toolOf(id, () => this.run(id), { on: isOn(state, id) }));
+    const link = toolOf('link', () => this.ask('link'), {
+      label: $localize`Link`,
+      off: stretchOf(state) === null,
+      open: this.asking() === 'link',
+    });
+    const more: RailTool = { label: $localize`More about this text`, icon: 'more', menu: () => this.looks() };
+    const inserting: RailTool = { label: $localize`Insert`, icon: 'add', menu: () => this.insertions() };
+    const cells: RailTool = {
+      label: $localize`Rows and columns`,
+      icon: 'table',
+      on: true,
+      menu: () => this.items([...KINDS.rows, ...KINDS.columns, ...KINDS.cells]),
+    };
+    const picture: RailTool = {
+      label: $localize`This image`,
+      icon: 'image',
+      on: true,
+      menu: () => [...this.items(KINDS.image), itemOf('aboutImage', () => this.ask('image'))],
+    };
+    return [
+      undoing,
+      [block, aligning],
+      [...marks, link, more],
+      [inserting, ...(isInTable(state) ? [cells] : []), ...(this.image() ? [picture] : [])],
+      [folding],
+    ];
   });
 
   constructor() {
@@ -143,43 +184,50 @@ export class Tools {
     });
   }
 
-  /** What a tool is called, with its keys. */
-  protected told(id: ActId): string {
-    const { label, keys } = ACTS[id];
-    return keys ? `${label} (${keysTold(keys)})` : label;
+  /** Goes to the tools. */
+  focus(): void {
+    this.rail().focus();
+  }
+
+  private items(ids: readonly CommandId[]): RailItem[] {
+    return ids.map((id) => itemOf(id, () => this.run(id), { off: !this.can(id) }));
+  }
+
+  private looks(): RailItem[] {
+    const off = this.state().selection.empty;
+    const looks = LOOKS.map(({ label, run }) => ({ label, off, run: () => this.runCommand(run) }));
+    return [...this.items(KINDS.more), ...looks];
+  }
+
+  private insertions(): RailItem[] {
+    return [
+      itemOf('insertImage', () => this.picker().nativeElement.click()),
+      ...this.items(KINDS.insert),
+      itemOf('pageSetup', () => void this.askSetUp()),
+    ];
   }
 
   /** Whether an act can be done; asked anew with each state of the page. */
-  protected can(id: CommandId): boolean {
+  private can(id: CommandId): boolean {
     return this.state() && COMMANDS[id](this.view().state);
   }
 
-  protected run(id: CommandId): void {
+  private run(id: CommandId): void {
     this.runCommand(COMMANDS[id]);
   }
 
-  protected runCommand(command: Command): void {
+  private runCommand(command: Command): void {
     const view = this.view();
     command(view.state, (tr) => view.dispatch(tr), view);
     view.focus();
   }
 
-  protected isOn(id: CommandId): boolean {
-    const mark = MARK_OF[id];
-    return mark !== undefined && hasMark(this.state(), mark);
-  }
-
-  /** Whether there is something to undo or redo; asked anew with each state of the page. */
-  protected mayUndo(which: 'undo' | 'redo'): boolean {
-    return this.state() && this.live.acts.can(which);
-  }
-
-  protected undo(which: 'undo' | 'redo'): void {
+  private undo(which: 'undo' | 'redo'): void {
     this.live.acts.undo(which);
     this.view().focus();
   }
 
-  protected ask(what: 'link' | 'image'): void {
+  private ask(what: 'link' | 'image'): void {
     this.asking.update((asking) => (asking === what ? 'nothing' : what));
   }
 
@@ -193,23 +241,14 @@ export class Tools {
     this.view().focus();
   }
 
-  protected async askSetUp(): Promise<void> {
+  private async askSetUp(): Promise<void> {
     const { askPageSetup } = await import('./page-setup');
     await askPageSetup(this.view(), this.dialog);
   }
 
-  protected fold(): void {
+  private fold(): void {
     this.folded.update((folded) => !folded);
     localStorage.setItem(FOLDED, this.folded() ? 'yes' : 'no');
-  }
-
-  /** Arrow keys go along the rail. */
-  protected along(event: Event, direction: 1 | -1): void {
-    const buttons = [...this.element.nativeElement.querySelectorAll<HTMLElement>('.rail > button:enabled')];
-    const at = buttons.indexOf(event.target as HTMLElement);
-    if (at < 0) return;
-    event.preventDefault();
-    buttons.at((at + direction) % buttons.length)?.focus();
   }
 
   protected async insertImage(files: FileList | null): Promise<void> {

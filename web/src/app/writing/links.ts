@@ -1,8 +1,10 @@
-import { textSchema as schema } from '@oxbow/core/kinds/text';
-import type { ResolvedPos } from 'prosemirror-model';
+import type { Mark, ResolvedPos } from 'prosemirror-model';
 import type { EditorState } from 'prosemirror-state';
 
-const { link } = schema.marks;
+/** The link among marks. */
+function linkIn(marks: readonly Mark[] = []): Mark | undefined {
+  return marks.find(({ type }) => type.name === 'link');
+}
 
 /** A stretch of the page that a link is on, or can be put on. */
 export interface Stretch {
@@ -13,7 +15,7 @@ export interface Stretch {
 /** The whole link that a place is in, or at the edge of; null where it is in none. */
 function linkRound($at: ResolvedPos): Stretch | null {
   const { nodeAfter, nodeBefore } = $at;
-  const held = link.isInSet(nodeAfter?.marks ?? []) ?? link.isInSet(nodeBefore?.marks ?? []);
+  const held = linkIn(nodeAfter?.marks) ?? linkIn(nodeBefore?.marks);
   if (!held) return null;
   const { parent } = $at;
   const holds = (index: number): boolean => {
@@ -38,7 +40,7 @@ export function stretchOf({ selection }: EditorState): Stretch | null {
 export function addressIn({ doc }: EditorState, { from, to }: Stretch): string {
   let href = '';
   doc.nodesBetween(from, to, (node) => {
-    href ||= String(link.isInSet(node.marks)?.attrs['href'] ?? '');
+    href ||= String(linkIn(node.marks)?.attrs['href'] ?? '');
   });
   return href;
 }

@@ -1,7 +1,7 @@
 import type { Person } from '@oxbow/contract';
 import { Plugin, PluginKey } from 'prosemirror-state';
 import { Decoration, DecorationSet } from 'prosemirror-view';
-import { colourOf } from '../../look/colours';
+import { colourOf } from '../look/colours';
 
 /** Where somebody else's caret stands. */
 export interface Caret {

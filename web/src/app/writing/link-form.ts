@@ -12,7 +12,7 @@ import { FormControl, FormsModule, ReactiveFormsModule } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
-import { isSafeLink, textSchema as schema } from '@oxbow/core/kinds/text';
+import { isSafeLink } from '@oxbow/core/kinds/text';
 import type { EditorView } from 'prosemirror-view';
 import { addressIn, stretchOf } from './links';
 import type { Stretch } from './links';
@@ -78,9 +78,9 @@ export class LinkForm {
       return;
     }
     const view = this.view();
-    const { link } = schema.marks;
     const stretch = stretchOf(view.state) ?? this.stretch;
-    if (stretch) {
+    const { link } = view.state.schema.marks;
+    if (stretch && link) {
       const { from, to } = stretch;
       view.dispatch(
         href
