@@ -25,8 +25,18 @@ const parts = Object.keys(arrows);
 
 /** Within a part arrows point one way too: a folder knows only those named before it. */
 const floors = {
-  core: ['bounds', 'content', 'history', 'compare', 'past', 'erasing', 'writing',
-      'kinds', 'calculate', 'formats'],
+  core: [
+    'bounds',
+    'content',
+    'history',
+    'compare',
+    'past',
+    'erasing',
+    'writing',
+    'kinds',
+    'calculate',
+    'formats',
+  ],
   server: [
     ...[
       'trouble',

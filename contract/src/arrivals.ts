@@ -69,6 +69,8 @@ export const PostInput = Type.Object(
       Type.Literal('xlsx'),
       Type.Literal('ods'),
       Type.Literal('csv'),
+      Type.Literal('pptx'),
+      Type.Literal('odp'),
       Type.Literal('html'),
       Type.Literal('markdown'),
       Type.Literal('text'),

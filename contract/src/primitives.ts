@@ -31,4 +31,6 @@ export const Format = Type.Union([
   Type.Literal('xlsx'),
   Type.Literal('ods'),
   Type.Literal('csv'),
+  Type.Literal('pptx'),
+  Type.Literal('odp'),
 ]);

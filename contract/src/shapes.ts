@@ -113,10 +113,6 @@ export type CheckOut = Static<typeof CheckOut>;
 export const Kind = Type.Union([Type.Literal('text'), Type.Literal('sheet'), Type.Literal('deck')]);
 export type Kind = Static<typeof Kind>;
 
-/** Kinds of document that can be made. */
-export const NewKind = Type.Union([Type.Literal('text'), Type.Literal('sheet')]);
-export type NewKind = Static<typeof NewKind>;
-
 export const DocumentSummary = Type.Object({
   id: Id,
   kind: Kind,
@@ -158,7 +154,7 @@ export const BinnedDocument = Type.Object({
 export type BinnedDocument = Static<typeof BinnedDocument>;
 
 export const DocumentInput = Type.Object(
-  { title: Name, kind: NewKind, collection: Type.Optional(nullable(Id)) },
+  { title: Name, kind: Kind, collection: Type.Optional(nullable(Id)) },
   closed,
 );
 export const DocumentPatch = Type.Object(

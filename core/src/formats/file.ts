@@ -4,6 +4,8 @@ import type { Comparison } from '../compare/compare.js';
 import type { KindName } from '../kinds/index.js';
 import { kindOf } from '../kinds/index.js';
 import { Bound } from './bound.js';
+import { adopted as adoptedDeck } from './decks/adopted.js';
+import { odp, pptx } from './decks/format.js';
 import { docx } from './docx/format.js';
 import { FormatError } from './format.js';
 import type { FileFormat, RedlineFileOptions } from './format.js';
@@ -14,7 +16,7 @@ import type { Format, ReadFormat } from './names.js';
 import { FORMATS } from './names.js';
 import { odt } from './odt/format.js';
 import type { Reading } from './reading.js';
-import { adopted } from './sheets/adopted.js';
+import { adopted as adoptedBook } from './sheets/adopted.js';
 import { csv, ods, xlsx } from './sheets/format.js';
 import { text } from './text/format.js';
 import type { Hands, WriteOptions } from './writing.js';
@@ -26,6 +28,8 @@ const FILES: Readonly<Record<Format, FileFormat>> = {
   xlsx,
   ods,
   csv,
+  pptx,
+  odp,
   markdown,
   html,
   text,
@@ -65,7 +69,8 @@ export function asNextOf(read: Node, now: Node, chance: () => number): Node {
   const [kind, other] = [kindOf(read).name, kindOf(now).name];
   if (kind !== other)
     throw new FormatError(`This file holds ${KINDS_TOLD[kind]}, and the document ${KINDS_TOLD[other]}.`);
-  return kind === 'sheet' ? adopted(read, now, chance) : read;
+  if (kind === 'text') return read;
+  return (kind === 'sheet' ? adoptedBook : adoptedDeck)(read, now, chance);
 }
 
 /** Formats a comparison can be written in: a page for reading and printing, and files whose changes are tracked. */

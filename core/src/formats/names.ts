@@ -1,3 +1,4 @@
+import { odp, pptx } from './decks/about.js';
 import { about as docx } from './docx/about.js';
 import { FormatError } from './format.js';
 import type { AboutFormat } from './format.js';
@@ -9,7 +10,8 @@ import { csv, ods, xlsx } from './sheets/about.js';
 import { about as text } from './text/about.js';
 
 /** Open formats documents can be written to, each those of its kinds. `json` is written only. */
-export type Format = 'markdown' | 'html' | 'text' | 'docx' | 'odt' | 'xlsx' | 'ods' | 'csv' | 'json';
+export type Format =
+  'markdown' | 'html' | 'text' | 'docx' | 'odt' | 'xlsx' | 'ods' | 'csv' | 'pptx' | 'odp' | 'json';
 
 /** Formats documents can be read from. */
 export type ReadFormat = Exclude<Format, 'json'>;
@@ -21,13 +23,26 @@ export const FORMATS: Readonly<Record<Format, AboutFormat>> = {
   xlsx,
   ods,
   csv,
+  pptx,
+  odp,
   markdown,
   html,
   text,
   json,
 };
 
-const READ: readonly ReadFormat[] = ['docx', 'odt', 'xlsx', 'ods', 'csv', 'markdown', 'html', 'text'];
+const READ: readonly ReadFormat[] = [
+  'docx',
+  'odt',
+  'xlsx',
+  'ods',
+  'csv',
+  'pptx',
+  'odp',
+  'markdown',
+  'html',
+  'text',
+];
 
 /** Endings of the files that can be read, each with its dot. */
 export const READ_ENDINGS: readonly string[] = READ.flatMap((format) =>

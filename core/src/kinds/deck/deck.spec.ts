@@ -6,6 +6,8 @@ import { mapsOf, orderBatch } from '../../history/index.js';
 import { DECK_HAND } from '../../testing/decks.js';
 import { FUZZ } from '../../testing/budget.js';
 import { Random, freshLetters } from '../../testing/random.js';
+import { compare } from '../../compare/index.js';
+import { toldGist, toldSections } from '../told/index.js';
 import type { SlideView } from './index.js';
 import {
   LAYOUTS,
@@ -89,6 +91,30 @@ describe('a deck', () => {
     });
     expect(slideChanges(three(), placed)).toEqual([{ turn: 'form', slide: 'a', title: 'Ebb' }]);
     expect(slideChanges(three(), three())).toEqual([]);
+  });
+
+  it('is told in a line: which slides, and what was written where that is on one', () => {
+    const gist = (act: (tr: Transform, slides: SlideView[]) => void): string => {
+      const [before, after] = [three(), done(three(), act)];
+      return toldGist(before, after, compare(before, after).changes);
+    };
+    expect(gist((tr, slides) => moveLines(tr, slides, slides.slice(2), 0))).toBe('Moved “Slack”');
+    expect(
+      gist((tr, slides) => {
+        tr.setNodeAttribute((slides[1] as SlideView).at, 'hidden', true);
+        tr.insert(tr.doc.content.size, blankSlide('d', 'a9'));
+      }),
+    ).toBe('Added a slide; hid “Flood”');
+    expect(gist((tr, slides) => tr.insert((slides[0] as SlideView).at + 2, schema.text('Low ')))).toBe(
+      'Added “Low”, on “Low Ebb”',
+    );
+    expect(gist(() => undefined)).toBe('No change');
+  });
+
+  it('has its slides for sections, as they are shown', () => {
+    const moved = done(three(), (tr, slides) => moveLines(tr, slides, slides.slice(2), 0));
+    expect(toldSections(moved).map(({ title }) => title)).toEqual(['1 Slack', '2 Ebb', '3 Flood']);
+    for (const { from, to } of toldSections(moved)) expect(moved.nodeAt(from)?.nodeSize).toBe(to - from);
   });
 
   it('under several hands at once loses and doubles no letter, and each slide keeps its title and its notes', () => {

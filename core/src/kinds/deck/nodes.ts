@@ -24,8 +24,11 @@ const placed = {
 };
 const NAMES = ['x', 'y', 'width', 'height'] as const;
 
-const tellPlace = ({ attrs }: Node): Record<string, string> =>
-  Object.fromEntries(NAMES.map((name) => [`data-${name}`, String(attrs[name])]));
+/** Where something stands, to be read back, and as properties of its style, by which a page lays it out. */
+const tellPlace = ({ attrs }: Node): Record<string, string> => ({
+  ...Object.fromEntries(NAMES.map((name) => [`data-${name}`, String(attrs[name])])),
+  style: NAMES.map((name) => `--${name}: ${String(attrs[name])}`).join('; '),
+});
 const readPlace = (dom: Element): Record<string, number> =>
   Object.fromEntries(
     NAMES.map((name) => [name, Number(dom.getAttribute(`data-${name}`)) || (placed[name].default as number)]),
@@ -48,6 +51,7 @@ export const nodes = {
       hidden: check(false, 'true or false', (value) => typeof value === 'boolean'),
     },
     isolating: true,
+    selectable: false,
     parseDOM: [
       {
         tag: 'section[data-slide]',
@@ -75,6 +79,8 @@ export const nodes = {
     key: '',
     role: 'heading',
     defining: true,
+    isolating: true,
+    selectable: false,
     parseDOM: [{ tag: 'h2[data-title]' }],
     toDOM: () => ['h2', { 'data-title': 'true' }, 0],
   },
@@ -136,6 +142,8 @@ export const nodes = {
   notes: {
     content: 'paragraph+',
     key: '',
+    isolating: true,
+    selectable: false,
     parseDOM: [{ tag: 'aside[data-notes]' }],
     toDOM: () => ['aside', { 'data-notes': 'true' }, 0],
   },

@@ -1,17 +1,35 @@
 import type { Node } from 'prosemirror-model';
-import type { Change } from '../../compare/index.js';
-import { gistOf } from '../../compare/index.js';
+import type { Change, Section } from '../../compare/index.js';
+import { gistOf, sectionsOf } from '../../compare/index.js';
+import { deckGist } from '../deck/gist.js';
+import { slidesOf } from '../deck/index.js';
 import type { KindName } from '../index.js';
 import { kindOf } from '../index.js';
 import { sheetGist } from '../sheet/gist.js';
 
+type Gist = (earlier: Node, later: Node, changes: readonly Change[]) => string;
+
 /** Kinds whose differences are told otherwise than by the list of their changes. */
-const GISTS: Readonly<Partial<Record<KindName, (earlier: Node, later: Node) => string>>> = {
-  sheet: sheetGist,
-};
+const GISTS: Readonly<Partial<Record<KindName, Gist>>> = { sheet: sheetGist, deck: deckGist };
 
 /** What is different between two documents that were compared, in a line. */
 export function toldGist(earlier: Node, later: Node, changes: readonly Change[]): string {
   const gist = GISTS[kindOf(later).name];
-  return gist && earlier.type.schema === later.type.schema ? gist(earlier, later) : gistOf(changes);
+  return gist && earlier.type.schema === later.type.schema ? gist(earlier, later, changes) : gistOf(changes);
+}
+
+/** Parts of a document that have a title, in the order in which they are read: sections of text, slides as they are shown; sheets have none. */
+export function toldSections(doc: Node): Section[] {
+  switch (kindOf(doc).name) {
+    case 'text':
+      return sectionsOf(doc);
+    case 'sheet':
+      return [];
+    case 'deck':
+      return slidesOf(doc).map(({ title, at, node }, i) => ({
+        title: `${i + 1} ${title}`.trim(),
+        from: at,
+        to: at + node.nodeSize,
+      }));
+  }
 }

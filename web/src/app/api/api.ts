@@ -29,7 +29,6 @@ import type {
   LikeDocument,
   Look,
   Me,
-  NewKind,
   Moment,
   Notice,
   Outcome,
@@ -101,7 +100,7 @@ export class Api {
   createDocument = (
     title: string,
     collection: string | null,
-    kind: NewKind = 'text',
+    kind: DocumentSummary['kind'] = 'text',
   ): Observable<DocumentSummary> =>
     this.http.post<DocumentSummary>('/api/documents', { title, kind, collection });
   changeDocument = (id: string, patch: DocumentPatch): Observable<DocumentSummary> =>

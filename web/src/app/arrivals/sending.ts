@@ -24,6 +24,11 @@ export interface SendingData {
   readonly other?: string | null;
 }
 
+/** The format that each kind is sent in where no other is chosen. */
+const USUAL = { text: 'docx', sheet: 'xlsx', deck: 'pptx' } as const satisfies Record<
+  DocumentSummary['kind'],
+  PostInput['format']
+>;
 const REDLINES: ReadonlySet<string> = new Set(['docx', 'odt', 'html']);
 const ADDRESS = /^[^\s@,;]+@[^\s@,;]+$/;
 
@@ -107,7 +112,7 @@ export class Sending {
       validators: [Validators.required, Validators.pattern(/\S/)],
     }),
     text: new FormControl('', { nonNullable: true }),
-    format: new FormControl<PostInput['format']>(this.data.kind === 'sheet' ? 'xlsx' : 'docx', {
+    format: new FormControl<PostInput['format']>(USUAL[this.data.kind], {
       nonNullable: true,
     }),
   });

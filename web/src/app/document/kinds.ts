@@ -1,6 +1,6 @@
 import { InjectionToken } from '@angular/core';
 import type { Type } from '@angular/core';
-import type { DocumentSummary, NewKind } from '@oxbow/contract';
+import type { DocumentSummary } from '@oxbow/contract';
 import type { Node } from 'prosemirror-model';
 import type { EditorState } from 'prosemirror-state';
 
@@ -8,7 +8,7 @@ import type { EditorState } from 'prosemirror-state';
 export type Kind = DocumentSummary['kind'];
 
 /** Kinds of document that can be made, the usual one first. */
-export const NEW_KINDS: readonly NewKind[] = ['text', 'sheet'];
+export const NEW_KINDS: readonly Kind[] = ['text', 'sheet', 'deck'];
 
 /** Where a writer stands on a page, as positions of the document. */
 export interface Standpoint {

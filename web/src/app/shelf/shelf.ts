@@ -22,7 +22,7 @@ import { MatInputModule } from '@angular/material/input';
 import { MatMenuModule } from '@angular/material/menu';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { Router, RouterLink } from '@angular/router';
-import type { DocumentSummary, NewKind } from '@oxbow/contract';
+import type { DocumentSummary } from '@oxbow/contract';
 import { READ_ENDINGS } from '@oxbow/core/formats/about';
 import { Store } from '@ngrx/store';
 import { firstValueFrom } from 'rxjs';
@@ -39,6 +39,7 @@ import { Notices } from '../notices/notices';
 import { SigningOut } from '../drafts/signing-out';
 import { Stranded } from '../drafts/stranded';
 import { KINDS_ON_SCREEN, NEW_KINDS } from '../document/kinds';
+import type { Kind } from '../document/kinds';
 import { Paper } from '../look/paper';
 import { FirstVisit } from '../guide/first-visit';
 import { FindAll } from './find-all';
@@ -123,7 +124,7 @@ export class Shelf {
   /** Whether a file is being taken, which may be broken off. */
   protected readonly mayBreakOff = signal(false);
   /** What the document that is being named will be. */
-  protected readonly kind = signal<NewKind>('text');
+  protected readonly kind = signal<Kind>('text');
   private readonly onScreen = inject(KINDS_ON_SCREEN);
   protected readonly kinds = NEW_KINDS.map((kind) => ({ kind, ...this.onScreen[kind] }));
   protected readonly over = signal<string | null>(null);
