@@ -116,6 +116,8 @@ const UNSPOKEN = [
   'accept',
   'align',
   'appearance',
+  'cdkDragLockAxis',
+  'cdkDropListOrientation',
   'aria-describedby',
   'aria-labelledby',
   'aria-live',

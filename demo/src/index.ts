@@ -10,6 +10,7 @@ import { PEOPLE } from './people.js';
 import type { PersonId } from './people.js';
 import { Supply } from './prose.js';
 import { makeRota } from './rota.js';
+import { makeSlides } from './slides.js';
 import { APPLICATION } from './texts/application.js';
 import { DOG, GUIDE, KETTLE } from './texts/guide.js';
 import { MINUTES } from './texts/minutes.js';
@@ -61,6 +62,7 @@ class Demo extends Making {
     await this.application(scale);
     await this.briefing();
     await makeRota(this, scale);
+    await makeSlides(this);
     await this.minutes(scale);
     await this.fieldNotes(scale);
     await this.lastLooks();

@@ -98,13 +98,14 @@ export class Making {
     await this.app.versions.cutDue(document.key, until);
   }
 
-  /** Puts a name on the last version cut before a day. */
-  async name(document: Stored, who: PersonId, daysAgo: number, name: string, note: string): Promise<void> {
+  /** Puts a name on the last version cut before a day. Answers its last edit. */
+  async name(document: Stored, who: PersonId, daysAgo: number, name: string, note: string): Promise<number> {
     const at = this.now - daysAgo * DAY;
     const versions = await this.app.versions.list(document.key, 2 ** 30, 1000);
     const version = versions.find((one) => Number(one.at) <= at) ?? versions[0];
-    if (version)
-      await this.app.landmarks.name(document, this.person(who), version.seq, { name, note }, at + 3600_000);
+    const seq = version?.seq ?? 0;
+    await this.app.landmarks.name(document, this.person(who), seq, { name, note }, at + 3600_000);
+    return seq;
   }
 
   at(daysAgo: number, hour: number): number {
@@ -115,17 +116,25 @@ export class Making {
 
   /** Somebody notices what happened to a document, and puts the version before the last on top again. */
   async rescue(document: Stored, who: PersonId, at: number, comment: string): Promise<void> {
-    const versions = await this.app.versions.list(document.key, 2 ** 30, 2);
-    const good = versions[1];
-    if (!good) return;
-    const cause = { kind: 'restore', moment: good.seq, number: good.number } as const;
+    const [, good] = await this.app.versions.list(document.key, 2 ** 30, 2);
+    if (good) await this.goBack(document, who, at, comment, good);
+  }
+
+  /** Somebody puts a version on top again. */
+  async goBack(
+    document: Stored,
+    who: PersonId,
+    at: number,
+    comment: string,
+    { seq, number }: { readonly seq: number; readonly number: number },
+  ): Promise<void> {
     await this.app.becoming.become(
       document,
       this.person(who),
-      cause,
+      { kind: 'restore', moment: seq, number },
       async () => {
-        const doc = await this.app.rooms.moments.open(document.key, good.seq);
-        return { target: doc, from: [{ doc, seq: good.seq }] };
+        const doc = await this.app.rooms.moments.open(document.key, seq);
+        return { target: doc, from: [{ doc, seq }] };
       },
       { comment, at },
     );

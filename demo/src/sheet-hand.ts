@@ -2,7 +2,6 @@ import type { CellForm, SheetView } from '@oxbow/core/kinds/sheet';
 import {
   addRows,
   addSheet,
-  freshIds,
   moveLines,
   Places,
   readBook,
@@ -10,41 +9,10 @@ import {
   storedFormula,
   writeCells,
 } from '@oxbow/core/kinds/sheet';
-import type { Random } from '@oxbow/core/testing';
-import type { Node } from 'prosemirror-model';
-import { Transform } from 'prosemirror-transform';
-import type { Sat, Seat } from './making.js';
+import { StepHand } from './step-hand.js';
 
 /** Somebody's hand on a book of sheets: each cell that is typed, and each row that is put in, is one edit. */
-export class SheetHand implements Sat {
-  readonly edits: Sat['edits'][number][] = [];
-  private doc: Node;
-  private counter: number;
-  now: number;
-
-  constructor(
-    { doc, at, counter }: Seat,
-    private readonly random: Random,
-  ) {
-    [this.doc, this.now, this.counter] = [doc, at, counter];
-  }
-
-  private act(change: (tr: Transform) => void): void {
-    const tr = new Transform(this.doc);
-    change(tr);
-    if (!tr.docChanged) return;
-    this.now += this.random.between(1500, 9000);
-    this.doc = tr.doc;
-    this.edits.push({
-      counter: this.counter++,
-      steps: tr.steps,
-      sources: [],
-      writtenAt: this.now,
-      cause: { kind: 'writing' },
-      at: this.now,
-    });
-  }
-
+export class SheetHand extends StepHand {
   /** A sheet as it is now, by its name; the first one where none is called that. */
   sheet(name: string): SheetView {
     const { sheets } = readBook(this.doc);
@@ -62,10 +30,6 @@ export class SheetHand implements Sat {
       addSheet(tr, { id, name }, this.ids(columns));
       addRows(tr, readBook(tr.doc).sheets.find((sheet) => sheet.id === id) as SheetView, 0, this.ids(rows));
     });
-  }
-
-  private ids(count: number): string[] {
-    return freshIds(count, () => this.random.next());
   }
 
   /** Types into cells, by where they are shown: formulas in A1 notation. */

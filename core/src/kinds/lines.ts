@@ -15,6 +15,13 @@ export interface Line {
   readonly at: number;
 }
 
+/** A line of two documents read as one: on which side it stands, one of them at least. */
+export interface MergedLine {
+  readonly id: string;
+  readonly earlier: Line | null;
+  readonly later: Line | null;
+}
+
 const LINE_ID = /^[a-z0-9]{0,16}$/;
 /** Most letters of a key of order; each line put between two others adds one in six to theirs. */
 const LONGEST_PLACE = 500;
@@ -63,6 +70,31 @@ export function inOrder<T extends Line>(lines: readonly T[]): T[] {
     .map((line, i) => ({ line, i, key: String(line.node.attrs['place']) }))
     .sort((a, b) => (a.key < b.key ? -1 : a.key > b.key ? 1 : a.i - b.i))
     .map(({ line }) => line);
+}
+
+/** Lines in the order after, and those that are gone right behind what stood before them. Of several with one name the first counts. */
+export function mergedLines(before: readonly Line[], after: readonly Line[]): MergedLine[] {
+  const [was, is] = [firsts(before), firsts(after)];
+  const gone = new Map<string | null, MergedLine[]>();
+  let stands: string | null = null;
+  for (const line of was.values()) {
+    if (is.has(line.id)) stands = line.id;
+    else gone.set(stands, [...(gone.get(stands) ?? []), { id: line.id, earlier: line, later: null }]);
+  }
+  const behind = (id: string | null): readonly MergedLine[] => gone.get(id) ?? [];
+  return [
+    ...behind(null),
+    ...[...is.values()].flatMap((later): MergedLine[] => [
+      { id: later.id, earlier: was.get(later.id) ?? null, later },
+      ...behind(later.id),
+    ]),
+  ];
+}
+
+function firsts(lines: readonly Line[]): Map<string, Line> {
+  const out = new Map<string, Line>();
+  for (const line of lines) if (!out.has(line.id)) out.set(line.id, line);
+  return out;
 }
 
 /**

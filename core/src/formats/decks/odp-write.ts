@@ -1,6 +1,6 @@
 import type { Node } from 'prosemirror-model';
 import type { SlideView } from '../../kinds/deck/index.js';
-import { SLIDE, slidesOf } from '../../kinds/deck/index.js';
+import { SLIDE, slidesOf, titlePlace } from '../../kinds/deck/index.js';
 import { blankDocument, textSchema } from '../../kinds/text/index.js';
 import { OdtFlow } from '../odt/flow.js';
 import { DECLARED as TEXT } from '../odt/names.js';
@@ -98,15 +98,15 @@ class PageWriter {
         'draw:style-name': hidden ? NAMES.hidden : NAMES.shown,
         'draw:master-page-name': NAMES.master,
       },
-      node.children.flatMap((child) => this.part(child)),
+      node.children.flatMap((child) => this.part(child, titlePlace(String(node.attrs['layout'])))),
     );
   }
 
-  private part(node: Node): Element[] {
+  private part(node: Node, title: Record<string, number>): Element[] {
     switch (node.type.name) {
       case 'title': {
         const heading = textSchema.node('heading', { level: 1 }, node.children.map(asText));
-        return [this.box([heading], { 'presentation:class': 'title', ...placed(TITLE) })];
+        return [this.box([heading], { 'presentation:class': 'title', ...placed(title) })];
       }
       case 'box':
         return [this.box(node.children.map(asText), placed(node.attrs))];
@@ -115,7 +115,7 @@ class PageWriter {
       case 'notes':
         return [
           el('presentation:notes', {}, [
-            this.box(node.children.map(asText), { 'presentation:class': 'notes', ...placed(TITLE) }),
+            this.box(node.children.map(asText), { 'presentation:class': 'notes', ...placed(title) }),
           ]),
         ];
       default:
@@ -147,7 +147,6 @@ function asText(node: Node): Node {
 }
 
 /** Where the title stands: across the head of the slide. */
-const TITLE = { x: 1000, y: 600, width: 14_000, height: 1600 };
 
 function placed(attrs: Readonly<Record<string, unknown>>): Record<string, string> {
   return Object.fromEntries(

@@ -1,5 +1,5 @@
 import type { Node } from 'prosemirror-model';
-import { slidesOf } from '../../kinds/deck/index.js';
+import { slidesOf, titlePlace } from '../../kinds/deck/index.js';
 import type { SlideView } from '../../kinds/deck/index.js';
 import { coreProperties, relations } from '../docx/parts.js';
 import { FONTS, SIZE_RATIOS } from '../looks.js';
@@ -119,7 +119,7 @@ class SlideWriter {
   parts(): { parts: [name: string, root: Element][]; pictures: Picture[] } {
     const { number } = this;
     const { node, hidden } = this.slide;
-    const shapes = node.children.flatMap((child) => this.shape(child));
+    const shapes = node.children.flatMap((child) => this.shape(child, String(node.attrs['layout'])));
     const notes = node.lastChild?.children ?? [];
     this.relations.push(relation('notes', 'notesSlide', `../notesSlides/notesSlide${number}.xml`));
     const slide = el('p:sld', { ...DECLARED, ...(hidden ? { show: 0 } : {}) }, [
@@ -153,16 +153,23 @@ class SlideWriter {
     };
   }
 
-  private shape(node: Node): Element[] {
+  private shape(node: Node, layout: string): Element[] {
     const id = this.next++;
     switch (node.type.name) {
       case 'title': {
         const line: SlideLine = { bullet: 'none', level: 0, start: 1, align: '', content: node.children };
-        return [shape(id, 'Title', el('p:ph', { type: 'title' }), null, this.body([line], true))];
+        const at = layout === 'title' ? titlePlace(layout) : null;
+        return [shape(id, 'Title', el('p:ph', { type: 'title' }), at, this.body([line], true))];
       }
       case 'box':
         return [
-          shape(id, `Text ${String(node.attrs['id'])}`, null, node, this.body(linesOf(node.children), true)),
+          shape(
+            id,
+            `Text ${String(node.attrs['id'])}`,
+            null,
+            node.attrs,
+            this.body(linesOf(node.children), true),
+          ),
         ];
       case 'frame':
         return this.frame(node, id);
@@ -185,7 +192,7 @@ class SlideWriter {
           el('a:blip', { 'r:embed': `picture${id}` }),
           el('a:stretch', {}, [el('a:fillRect')]),
         ]),
-        el('p:spPr', {}, [place(node), el('a:prstGeom', { prst: 'rect' }, [el('a:avLst')])]),
+        el('p:spPr', {}, [place(node.attrs), el('a:prstGeom', { prst: 'rect' }, [el('a:avLst')])]),
       ]),
     ];
   }
@@ -277,7 +284,7 @@ function shape(
   id: number,
   name: string,
   holder: Element | null,
-  placed: Node | null,
+  placed: Node['attrs'] | null,
   body: Element,
 ): Element {
   return el('p:sp', {}, [
@@ -291,7 +298,7 @@ function shape(
   ]);
 }
 
-function place({ attrs }: Node): Element {
+function place(attrs: Node['attrs']): Element {
   const emu = (name: string): number => Number(attrs[name]) * EMU;
   return el('a:xfrm', {}, [
     el('a:off', { x: emu('x'), y: emu('y') }),

@@ -25,7 +25,7 @@ export const READ: Namespaces = {
 export const EMU = 762;
 
 /** Sizes of text in hundredths of a point: of titles, and of all else. */
-export const SIZES = { title: 3600, text: 2000 } as const;
+export const SIZES = { title: 3600, text: 2400 } as const;
 
 /** The inks of a highlighter as colours. */
 export const INK_COLOURS: Readonly<Record<string, string>> = {

@@ -7,7 +7,7 @@ import { DECK_HAND } from '../../testing/decks.js';
 import { FUZZ } from '../../testing/budget.js';
 import { Random, freshLetters } from '../../testing/random.js';
 import { compare } from '../../compare/index.js';
-import { toldGist, toldSections } from '../told/index.js';
+import { toldGist, toldRows, toldSections } from '../told/index.js';
 import type { SlideView } from './index.js';
 import {
   LAYOUTS,
@@ -115,6 +115,25 @@ describe('a deck', () => {
     const moved = done(three(), (tr, slides) => moveLines(tr, slides, slides.slice(2), 0));
     expect(toldSections(moved).map(({ title }) => title)).toEqual(['1 Slack', '2 Ebb', '3 Flood']);
     for (const { from, to } of toldSections(moved)) expect(moved.nodeAt(from)?.nodeSize).toBe(to - from);
+  });
+
+  it('is read slide beside slide, as the later deck shows them, what is gone where it stood', () => {
+    const later = done(three(), (tr, slides) => {
+      moveLines(tr, slides, slides.slice(2), 0);
+      removeLine(tr, slides[0] as SlideView);
+      tr.insert(tr.doc.content.size, slide('d', 'a9', 'Race'));
+    });
+    const rows = toldRows(three(), later, []).map(({ earlier, later: is, paired }) => [
+      earlier.from < earlier.to ? three().nodeAt(earlier.from)?.firstChild?.textContent : null,
+      is.from < is.to ? later.nodeAt(is.from)?.firstChild?.textContent : null,
+      paired,
+    ]);
+    expect(rows).toEqual([
+      ['Ebb', null, false],
+      ['Slack', 'Slack', true],
+      ['Flood', 'Flood', true],
+      [null, 'Race', false],
+    ]);
   });
 
   it('under several hands at once loses and doubles no letter, and each slide keeps its title and its notes', () => {

@@ -1,9 +1,9 @@
 import type { Kind } from '../kind.js';
 import { DECK_VERSION, blankDeck, deckSchema } from './schema.js';
 
-export { freshIds, moveLines, placesAt, removeLine } from '../lines.js';
+export { freshIds, makePlaces, moveLines, placesAt, removeLine } from '../lines.js';
 export type { Line } from '../lines.js';
-export { LAYOUTS, SLIDE } from './nodes.js';
+export { LAYOUTS, SLIDE, titlePlace } from './nodes.js';
 export type { Layout } from './nodes.js';
 export { DECK_VERSION, blankDeck, blankSlide, deckSchema } from './schema.js';
 export type { DeckNodes } from './schema.js';

@@ -12,6 +12,13 @@ export type Layout = (typeof LAYOUTS)[number];
 
 /** A slide is so many units wide and high: sixteen to nine. */
 export const SLIDE = { width: 16_000, height: 9_000 } as const;
+/** Where the title of a slide stands, in units of the slide: across its head, and in the middle of one that is laid out for a title. */
+export function titlePlace(layout: string): Record<(typeof NAMES)[number], number> {
+  return layout === 'title'
+    ? { x: 1000, y: 2000, width: 14_000, height: 2400 }
+    : { x: 1000, y: 600, width: 14_000, height: 1600 };
+}
+
 /** Most letters of what a picture is told as to whoever cannot see it. */
 const LONGEST_ALT = 500;
 

@@ -16,14 +16,14 @@ export const DECK_VERSION = 1;
 export function blankSlide(id: string, place: string, layout = 'text'): Node {
   const { paragraph, box } = deckSchema.nodes;
   const boxes = { title: 1, text: 1, two: 2, picture: 1, blank: 0 }[layout] ?? 1;
-  const half = { width: 6800 };
+  const stands = (i: number): Record<string, number> => {
+    if (layout === 'title') return { y: 4900, height: 2000 };
+    return boxes > 1 ? { x: 1000 + i * 7200, width: 6800 } : {};
+  };
   return deckSchema.node('slide', { id, place, layout }, [
     deckSchema.node('title'),
     ...Array.from({ length: boxes }, (_, i) =>
-      box.create(
-        { id: `text${i === 0 ? '' : i + 1}`, ...(boxes > 1 ? { ...half, x: 1000 + i * 7200 } : {}) },
-        [paragraph.create()],
-      ),
+      box.create({ id: `text${i === 0 ? '' : i + 1}`, ...stands(i) }, [paragraph.create()]),
     ),
     deckSchema.node('notes', null, [paragraph.create()]),
   ]);

@@ -3,14 +3,14 @@ import { SHEET_VERSION, blankBook, sheetSchema } from './schema.js';
 
 export { cellAt, columnsOf, readBook, rowsOf, sheetsOf } from './book.js';
 export type { BookView, ColumnView, RowView, SheetView } from './book.js';
-export { freshIds, moveLines, removeLine } from '../lines.js';
-export type { Line } from '../lines.js';
+export { freshIds, mergedLines, moveLines, removeLine } from '../lines.js';
+export type { Line, MergedLine } from '../lines.js';
 export { addColumns, addRows, addSheet, clearCells, removeColumns, removeSheet, writeCells } from './acts.js';
 export type { CellForm, CellWrite } from './acts.js';
 export { goneOn } from './filling.js';
 export type { Way } from './filling.js';
-export { mergedBooks, mergedLines } from './merged.js';
-export type { MergedLine, MergedSheet } from './merged.js';
+export { mergedBooks } from './merged.js';
+export type { MergedSheet } from './merged.js';
 export { CELL_ALIGNMENTS, FILLS, LONGEST_FORMAT, LONGEST_SHEET_NAME } from './nodes.js';
 export {
   Places,

@@ -1,10 +1,12 @@
 import type { Node } from 'prosemirror-model';
-import type { Change, Section } from '../../compare/index.js';
+import type { Change, Row, Section } from '../../compare/index.js';
 import { gistOf, sectionsOf } from '../../compare/index.js';
 import { deckGist } from '../deck/gist.js';
 import { slidesOf } from '../deck/index.js';
 import type { KindName } from '../index.js';
 import { kindOf } from '../index.js';
+import { mergedLines } from '../lines.js';
+import type { Line } from '../lines.js';
 import { sheetGist } from '../sheet/gist.js';
 
 type Gist = (earlier: Node, later: Node, changes: readonly Change[]) => string;
@@ -32,4 +34,19 @@ export function toldSections(doc: Node): Section[] {
         to: at + node.nodeSize,
       }));
   }
+}
+
+/**
+ * The rows of a comparison in the order in which they are read: of decks a row for each slide, as the later one shows them, those that are gone behind what they
+ * stood behind.
+ */
+export function toldRows(earlier: Node, later: Node, rows: readonly Row[]): readonly Row[] {
+  if (kindOf(later).name !== 'deck' || kindOf(earlier).name !== 'deck') return rows;
+  const stretch = (line: Line | null): Row['later'] =>
+    line ? { from: line.at, to: line.at + line.node.nodeSize } : { from: 0, to: 0 };
+  return mergedLines(slidesOf(earlier), slidesOf(later)).map((slide) => ({
+    earlier: stretch(slide.earlier),
+    later: stretch(slide.later),
+    paired: slide.earlier !== null && slide.later !== null,
+  }));
 }

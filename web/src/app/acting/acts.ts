@@ -1,4 +1,5 @@
 import type { Act } from './act';
+import { DECK_ACTS } from './deck-acts';
 import { SHEET_ACTS } from './sheet-acts';
 import { WRITING_ACTS } from './writing-acts';
 
@@ -54,6 +55,7 @@ const acts = {
   },
   ...WRITING_ACTS,
   ...SHEET_ACTS,
+  ...DECK_ACTS,
 
   share: { label: $localize`Share …`, about: $localize`Who has this document, and how` },
   keeping: {
@@ -161,6 +163,8 @@ export function keysTold(keys: string, isMac = /mac/i.test(navigator.platform)):
     arrowdown: '↓',
     arrowleft: '←',
     arrowright: '→',
+    pageup: $localize`Page up`,
+    pagedown: $localize`Page down`,
   };
   return keys
     .split('+')

@@ -6,6 +6,7 @@ import type { Offer } from './acting';
 import type { ActId } from './acts';
 import { ACTS, keysTold } from './acts';
 import { NOUNS } from './nouns';
+import { DECK_ACTS } from './deck-acts';
 import { SHEET_ACTS } from './sheet-acts';
 import { WRITING_ACTS } from './writing-acts';
 import type { NounId } from './nouns';
@@ -17,6 +18,8 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['Alt+L', $localize`In the text: the life of this passage; in a sheet: the cell over time`],
   ['F2', $localize`In a sheet: type into the cell; any letter begins anew`],
   ['Ctrl+←↑↓→', $localize`In a sheet: to where filled cells begin or end`],
+  [$localize`PageUp, PageDown`, $localize`On a slide: the one before, the next`],
+  [$localize`Esc, arrows`, $localize`In a box on a slide: pick the box; move it, with Shift size it`],
   ['Alt+↑, Enter', $localize`In a moment of the past: pick the block round it, carry it forward`],
   ['← →', $localize`On the tideline: one step earlier or later`],
   ['Shift+← →', $localize`On the tideline: move Earlier by itself`],
@@ -28,7 +31,7 @@ const KEYS: readonly (readonly [string, string])[] = [
 
 /** Whether an act is done to what the document holds. */
 function isOfContent(id: ActId): boolean {
-  return id in WRITING_ACTS || id in SHEET_ACTS;
+  return id in WRITING_ACTS || id in SHEET_ACTS || id in DECK_ACTS;
 }
 
 /** What can be done here, the keys, and the words of our own. Opens at a word where it is asked about one. */
@@ -50,7 +53,10 @@ export class Help {
   /** What can be done here, what is done to the text apart from the rest. */
   protected readonly groups = [
     { name: $localize`What you can do here`, offers: this.offers.filter(({ id }) => !isOfContent(id)) },
-    { name: $localize`In the text and in cells`, offers: this.offers.filter(({ id }) => isOfContent(id)) },
+    {
+      name: $localize`In the text, in cells and on slides`,
+      offers: this.offers.filter(({ id }) => isOfContent(id)),
+    },
   ].filter(({ offers }) => offers.length > 0);
   protected readonly acts = ACTS;
   protected readonly keys = KEYS;

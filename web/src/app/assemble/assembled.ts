@@ -9,6 +9,7 @@ import {
 } from '@angular/core';
 import { documentOf, kindOf } from '@oxbow/core/kinds';
 import { Node } from 'prosemirror-model';
+import { imageAddress } from '../document/drawn';
 import type { DrawDocument, DrawnMark } from '../document/kinds';
 import { KINDS_ON_SCREEN } from '../document/kinds';
 import { draw } from '../reading/draw';
@@ -100,7 +101,7 @@ export class Assembled {
       marks: [],
       ghosts: [],
       other: null,
-      image: (hash) => `/api/documents/${this.document()}/images/${hash}`,
+      image: (hash) => imageAddress(this.document(), hash),
     };
     if (to > from) host.insertBefore(draw(sheet, from, to), next);
     if (before && !before.eq(doc)) this.point(host, head);
@@ -116,7 +117,7 @@ export class Assembled {
         marks.push({ from: at, to: at + block.nodeSize, name: 'just-made', who: '' });
     });
     const host = this.page().nativeElement;
-    host.replaceChildren(drawn(doc, marks, { lines: LINES }));
+    host.replaceChildren(drawn(doc, marks, { lines: LINES, document: this.document() }));
     host.querySelector('.just-made')?.scrollIntoView({ block: 'nearest' });
   }
 

@@ -12,7 +12,7 @@ describe('a moment to pick from, as it is drawn', () => {
 
   beforeEach(async () => {
     const me = { id: 'ines', name: 'Ines Okell', initials: 'IO', colour: 0 } as never;
-    room = await Room.open(PickPage, me, { doc: book, draw: drawBook, gone: [] });
+    room = await Room.open(PickPage, me, { document: 'budget', doc: book, draw: drawBook, gone: [] });
     picked.length = 0;
     sent = 0;
     room.fixture.componentInstance.picked.subscribe((what) => picked.push(what));

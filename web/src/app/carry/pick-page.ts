@@ -25,7 +25,7 @@ const LINES = 2000;
     class="page"
     role="application"
     tabindex="0"
-    aria-label="The page as it was: arrow keys go about, Enter carries what is picked, W picks the whole row"
+    aria-label="The page as it was: arrow keys go about, Enter carries what is picked, W picks what holds it"
     i18n-aria-label
     (click)="clicked($event)"
     (keydown)="key($event)"
@@ -46,6 +46,7 @@ const LINES = 2000;
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class PickPage {
+  readonly document = input.required<string>();
   readonly doc = input.required<Node>();
   readonly draw = input.required<DrawDocument>();
   /** Stretches that are not in the document any more. */
@@ -64,7 +65,10 @@ export class PickPage {
 
   constructor() {
     effect(() => {
-      const drawn = this.draw()(this.doc(), this.marks(), { lines: LINES });
+      const drawn = this.draw()(this.doc(), this.marks(), {
+        lines: LINES,
+        document: this.document(),
+      });
       this.page().nativeElement.replaceChildren(drawn);
     });
     effect(() => {

@@ -120,9 +120,9 @@ export class DeskOffers {
   }
 
   private async print(): Promise<void> {
-    const doc = this.live.page?.state.doc ?? null;
-    const draw = doc && (await this.kinds[kindOf(doc).name]?.drawn?.());
-    printPage(doc, draw ?? null);
+    const doc = this.live.page?.state.doc;
+    const kind = doc && this.kinds[kindOf(doc).name];
+    await printPage(doc ? { id: this.address.document(), doc, kind } : null);
   }
 
   /** The picked version, where one may discard it: an owner, any but the beginning. */

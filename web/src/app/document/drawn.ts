@@ -1,6 +1,7 @@
 import { noteNumbers, paperTold } from '@oxbow/core/kinds/text';
 import type { Paper } from '@oxbow/core/kinds/text';
 import type { Node } from 'prosemirror-model';
+import { DOMSerializer } from 'prosemirror-model';
 import { drawErasedImage, isErasedImage } from './erased';
 import type { NodeViewConstructor } from 'prosemirror-view';
 
@@ -27,6 +28,21 @@ export function drawImage(node: Node, address: string): HTMLElement {
   return figure;
 }
 
+/** A picture as it stands on a slide, at its place and size. `address` is where the stored image is. */
+export function drawFrame(node: Node, address: string): HTMLElement {
+  const { dom } = DOMSerializer.renderSpec(document, node.type.spec.toDOM?.(node) ?? ['img']);
+  const picture = dom as HTMLImageElement;
+  if (!isErasedImage(node)) {
+    picture.src = address;
+    return picture;
+  }
+  const bar = drawErasedImage();
+  for (const { name, value } of picture.attributes)
+    if (name.startsWith('data-')) bar.setAttribute(name, value);
+  bar.style.cssText = picture.style.cssText;
+  return bar;
+}
+
 /** The set-up of the page, in words. */
 export function drawPaper(node: Node): HTMLElement {
   const line = document.createElement('div');
@@ -36,10 +52,17 @@ export function drawPaper(node: Node): HTMLElement {
   return line;
 }
 
+/** Where an image that a document shows is stored. */
+export function imageAddress(document: string, hash: string): string {
+  return `/api/documents/${document}/images/${hash}`;
+}
+
 /** How nodes are drawn that the schema does not draw as a page shows them, in an editor of a document. */
 export function nodeViews(id: string): Record<string, NodeViewConstructor> {
+  const address = ({ attrs }: Node): string => imageAddress(id, String(attrs['hash']));
   return {
-    image: (node) => ({ dom: drawImage(node, `/api/documents/${id}/images/${String(node.attrs['hash'])}`) }),
+    image: (node) => ({ dom: drawImage(node, address(node)) }),
+    frame: (node) => ({ dom: drawFrame(node, address(node)) }),
     page_setup: (node) => ({ dom: drawPaper(node) }),
   };
 }

@@ -55,6 +55,8 @@ export interface DrawnMark {
 export interface DrawnPart {
   readonly lines: number;
   readonly depth?: number;
+  /** The document whose images are shown; none where they are left out. */
+  readonly document?: string;
 }
 
 /**
@@ -71,6 +73,8 @@ export interface KindOnScreen {
   readonly icon: string;
   /** Whether its page is a sheet of paper that is scrolled, or fills the window and scrolls itself. */
   readonly paper: boolean;
+  /** The paper it is printed on, as a rule of CSS; none for that of the printer. */
+  readonly paperRule?: string;
   /** The page one writes on: a component with the inputs of `PageInputs`. */
   readonly page: () => Promise<Type<unknown>>;
   /** How two of it are read against each other, in all three readings: a component with the inputs of `ReadingInputs`; none for what reads as text does. */

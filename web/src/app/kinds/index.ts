@@ -20,4 +20,13 @@ export const KINDS_HERE: Readonly<Partial<Record<Kind, KindOnScreen>>> = {
     says: async () => (await import('./sheet/says')).saysCells,
     drawn: async () => (await import('./sheet/drawn-book')).drawBook,
   },
+  deck: {
+    label: $localize`Slides`,
+    about: $localize`Slides to show, with text, pictures and notes`,
+    icon: 'slide',
+    paper: false,
+    paperRule: '@page { size: 320mm 180mm; margin: 0; }',
+    page: async () => (await import('./deck/editor')).DeckEditor,
+    drawn: async () => (await import('./deck/drawn-deck')).drawDeck,
+  },
 };

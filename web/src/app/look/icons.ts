@@ -49,6 +49,10 @@ import sup from '@material-symbols/svg-400/outlined/superscript.svg';
 import table from '@material-symbols/svg-400/outlined/table.svg';
 import underline from '@material-symbols/svg-400/outlined/format_underlined.svg';
 import undo from '@material-symbols/svg-400/outlined/undo.svg';
+import show from '@material-symbols/svg-400/outlined/slideshow.svg';
+import slide from '@material-symbols/svg-400/outlined/crop_16_9.svg';
+import box from '@material-symbols/svg-400/outlined/crop_free.svg';
+import textBox from '@material-symbols/svg-400/outlined/text_fields.svg';
 import up from '@material-symbols/svg-400/outlined/arrow_upward.svg';
 import upload from '@material-symbols/svg-400/outlined/upload_file.svg';
 
@@ -76,6 +80,7 @@ const stock = {
   alignLeft,
   alignRight,
   bold,
+  box,
   bullet,
   check,
   close,
@@ -109,7 +114,10 @@ const stock = {
   remove,
   rule,
   search,
+  show,
+  slide,
   strike,
+  textBox,
   sub,
   sup,
   table,

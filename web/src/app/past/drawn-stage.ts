@@ -12,6 +12,7 @@ export class DrawnStage implements Stage {
     private readonly page: HTMLElement,
     private shown: Node,
     private readonly draw: DrawDocument,
+    private readonly document: string,
   ) {
     page.setAttribute('role', 'document');
     page.setAttribute('aria-label', $localize`The document as it was`);
@@ -40,7 +41,7 @@ export class DrawnStage implements Stage {
   }
 
   mark(marks: readonly DrawnMark[], follow: boolean): void {
-    this.page.replaceChildren(this.draw(this.shown, marks, { lines: LINES }));
+    this.page.replaceChildren(this.draw(this.shown, marks, { lines: LINES, document: this.document }));
     const [first] = marks;
     if (first && follow) this.page.querySelector(`.${first.name}`)?.scrollIntoView({ block: 'nearest' });
   }

@@ -141,7 +141,7 @@ export class Play {
       const draw = await this.kinds[kindOf(doc).name]?.drawn?.();
       if (load !== this.loads) return;
       const page = this.page().nativeElement;
-      const stage = draw ? new DrawnStage(page, doc, draw) : new WrittenStage(page, document, doc);
+      const stage = draw ? new DrawnStage(page, doc, draw, document) : new WrittenStage(page, document, doc);
       this.replay = new Replay(stage, colour);
       this.edits.set(edits.filter(({ steps }) => steps.length > 0));
       this.at.set(0);

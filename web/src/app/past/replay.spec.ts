@@ -80,12 +80,17 @@ describe('re-enacting', () => {
     const page = document.createElement('div');
     const { edits, docs } = written();
     const drawn: string[] = [];
-    const stage = new DrawnStage(page, docs[0] as Node, (doc, marks) => {
-      drawn.push(`${doc.textContent} ${marks.map(({ who }) => who).join()}`);
-      const element = document.createElement('p');
-      element.className = marks[0]?.name ?? '';
-      return element;
-    });
+    const stage = new DrawnStage(
+      page,
+      docs[0] as Node,
+      (doc, marks) => {
+        drawn.push(`${doc.textContent} ${marks.map(({ who }) => who).join()}`);
+        const element = document.createElement('p');
+        element.className = marks[0]?.name ?? '';
+        return element;
+      },
+      'guide',
+    );
     const replay = new Replay(stage, (author) => author);
     const frames = framesOf(edits, 'edit');
     for (const target of [1, 4, 2, 5]) {

@@ -2,7 +2,8 @@ import { Injectable, computed, inject, linkedSignal, signal, untracked } from '@
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { ComparedChange, Moment, Person } from '@oxbow/contract';
 import { documentOf, kindOfContent } from '@oxbow/core/kinds';
-import { sectionsOf, toldChange } from '@oxbow/core/compare';
+import { sectionOf, toldChange } from '@oxbow/core/compare';
+import { toldRows, toldSections } from '@oxbow/core/kinds/told';
 import { FORMATS } from '@oxbow/core/formats/about';
 import type { RedlineFormat } from '@oxbow/core/formats';
 import { Subject, catchError, combineLatest, firstValueFrom, map, of, switchMap } from 'rxjs';
@@ -49,7 +50,23 @@ export class Comparing {
   });
   readonly sections = computed(() => {
     const look = this.look();
-    return look && this.kind() === 'text' ? sectionsOf(documentOf(look.later.content)) : [];
+    return look ? toldSections(documentOf(look.later.content)) : [];
+  });
+  /** What stands beside what, in the order in which it is read. */
+  readonly rows = computed(() => {
+    const look = this.look();
+    if (!look) return [];
+    const { rows } = look.comparison;
+    return this.kind() === 'deck'
+      ? toldRows(documentOf(look.earlier.content), documentOf(look.later.content), rows)
+      : rows;
+  });
+  /** All changes, in the order in which they are read. */
+  private readonly all = computed<readonly ComparedChange[]>(() => {
+    const [changes, sections] = [this.look()?.comparison.changes ?? [], this.sections()];
+    if (this.kind() !== 'deck') return changes;
+    const ranked = changes.map((change) => ({ change, rank: sectionOf(sections, change) }));
+    return ranked.sort((one, other) => one.rank - other.rank).map(({ change }) => change);
   });
   readonly counts = computed(() => countsOf(this.look()?.comparison.changes ?? [], this.sections()));
   /** Which changes are wanted; a section is of one look only. */
@@ -62,8 +79,8 @@ export class Comparing {
     }),
   });
   readonly shown = computed<readonly ComparedChange[]>(() => {
-    const [look, filter, sections] = [this.look(), this.filter(), this.sections()];
-    return look?.comparison.changes.filter((change) => isShown(change, filter, sections)) ?? [];
+    const [all, filter, sections] = [this.all(), this.filter(), this.sections()];
+    return all.filter((change) => isShown(change, filter, sections));
   });
   /** The change in hand, by its id: the first, when a comparison opens, or the nearest to the one before when it stays. */
   readonly at = linkedSignal<readonly ComparedChange[], number | null>({

@@ -2,7 +2,7 @@ import type { Mark as Style, Node } from 'prosemirror-model';
 import { DOMSerializer } from 'prosemirror-model';
 import { FILLER } from '@oxbow/core/content';
 import { drawErased, erasedRuns } from '../document/erased';
-import { drawImage, drawPaper, noteNumber } from '../document/drawn';
+import { drawFrame, drawImage, drawPaper, noteNumber } from '../document/drawn';
 import type { Ghost, Mark, SideMarks } from './sheet';
 
 /** One document of a comparison as it is drawn: its marks, and the other one for what it lacks. */
@@ -12,6 +12,8 @@ export interface Sheet extends SideMarks {
   readonly other: Sheet | null;
   /** Address of a stored image. */
   readonly image: (hash: string) => string;
+  /** Whether blocks say where they begin and end. */
+  readonly placed?: boolean;
 }
 
 /** Draws the top-level blocks of a stretch with its marks and ghosts. Cost follows the stretch, not the document. */
@@ -58,6 +60,10 @@ class Drawing {
     const { element, contentDOM } = this.shell(node);
     const number = noteNumber(this.sheet.doc, node);
     if (number !== null) element.dataset['number'] = String(number);
+    if (this.sheet.placed && node.isBlock) {
+      element.dataset['from'] = String(at);
+      element.dataset['to'] = String(at + node.nodeSize);
+    }
     if (node.isTextblock) this.text(node, at + 1, contentDOM ?? element);
     else if (!node.isLeaf) this.blocks(node, at + 1, contentDOM ?? element, -1, Infinity);
     for (const mark of this.marks)
@@ -80,6 +86,8 @@ class Drawing {
   private shell(node: Node): { element: HTMLElement; contentDOM?: HTMLElement } {
     if (node.type.name === 'image')
       return { element: drawImage(node, this.sheet.image(String(node.attrs['hash']))) };
+    if (node.type.name === 'frame')
+      return { element: drawFrame(node, this.sheet.image(String(node.attrs['hash']))) };
     if (node.type.name === 'page_setup') return { element: drawPaper(node) };
     const { dom, contentDOM } = DOMSerializer.renderSpec(
       document,
@@ -193,6 +201,6 @@ function styled(style: Style, dom: globalThis.Node): globalThis.Node {
 function dress(element: HTMLElement, mark: Mark, name: string): void {
   element.classList.add(...name.split(' ').filter(Boolean));
   element.style.setProperty('--who', mark.colour);
-  element.dataset['change'] = String(mark.change);
+  if (mark.change !== null) element.dataset['change'] = String(mark.change);
   if (mark.where) element.dataset['where'] = mark.where;
 }

@@ -57,7 +57,7 @@ describe('choosing which changes to see', () => {
   });
 
   it('ticks the scrollbar in the order of the page', () => {
-    const ticks = ticksOf(look, changes, people);
+    const ticks = ticksOf(look.comparison.rows, changes, people);
     expect(ticks.map(({ at }) => at)).toEqual(ticks.map(({ at }) => at).sort((a, b) => a - b));
     expect(ticks.length).toBeGreaterThan(1);
   });

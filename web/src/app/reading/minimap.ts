@@ -1,8 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import type { ComparedChange, Person } from '@oxbow/contract';
 import { colourOf } from '../look/colours';
-import type { Look } from './look';
 import { personOf } from './look';
+import type { Row } from './rows';
+import { lastBefore } from './rows';
 
 /** A tick beside the scrollbar. */
 interface Tick {
@@ -58,23 +59,31 @@ const NEAR = 0.004;
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class Minimap {
-  readonly look = input.required<Look>();
+  readonly rows = input.required<readonly Row[]>();
   readonly shown = input.required<readonly ComparedChange[]>();
   readonly people = input.required<ReadonlyMap<string, Person>>();
   readonly chosen = output<number>();
 
-  protected readonly ticks = computed(() => ticksOf(this.look(), this.shown(), this.people()));
+  protected readonly ticks = computed(() => ticksOf(this.rows(), this.shown(), this.people()));
 }
 
 export function ticksOf(
-  look: Look,
+  rows: readonly Row[],
   shown: readonly ComparedChange[],
   people: ReadonlyMap<string, Person>,
 ): Tick[] {
-  const size = Math.max(1, look.comparison.rows.at(-1)?.later.to ?? 1);
+  const begins: { from: number; above: number }[] = [];
+  let size = 0;
+  for (const { later } of rows) {
+    begins.push({ from: later.from, above: size });
+    size += later.to - later.from;
+  }
+  begins.sort((one, other) => one.from - other.from);
   const ticks: Tick[] = [];
   for (const change of shown) {
-    const at = Math.min(1, change.place.later.from / size);
+    const { from } = change.place.later;
+    const row = lastBefore(begins, from) ?? { from: 0, above: 0 };
+    const at = Math.min(1, (row.above + from - row.from) / Math.max(1, size));
     const last = ticks.at(-1);
     if (last && Math.abs(at - last.at) < NEAR) continue;
     const person = personOf(change, 'later');

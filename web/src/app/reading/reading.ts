@@ -15,7 +15,7 @@ import type { Decision } from '@oxbow/core/compare';
 import { fullTime } from '../look/time';
 import type { Look } from './look';
 import { drawSwitch, showTaken, switchesOf } from './switch';
-import type { Pages } from './rows';
+import type { Pages, Row } from './rows';
 import { box, drawFacing, drawFlowing, drawTab, guessHeight, pagesOf, tabsOf } from './rows';
 
 /** How far outside the window rows are drawn already, in pixels. */
@@ -47,6 +47,8 @@ export class Reading {
   readonly shown = input.required<readonly ComparedChange[]>();
   readonly people = input.required<ReadonlyMap<string, Person>>();
   readonly facing = input.required<boolean>();
+  /** What stands beside what, in the order in which it is read; as the comparison has it where none are given. */
+  readonly rows = input<readonly Row[] | null>(null);
   /** The change in hand, or null. */
   readonly at = input.required<number | null>();
   /** Whether one's place in the text is kept when another pair comes, rather than going to the change in hand. */
@@ -60,7 +62,9 @@ export class Reading {
 
   private readonly host = viewChild.required<ElementRef<HTMLElement>>('rows');
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
-  private readonly pages = computed(() => pagesOf(this.look(), this.shown(), this.people()));
+  private readonly pages = computed(() =>
+    pagesOf(this.look(), this.shown(), this.people(), this.rows() ?? undefined),
+  );
   protected readonly label = computed(() =>
     this.facing()
       ? $localize`The two documents, paragraph beside paragraph`

@@ -1,6 +1,7 @@
 import type { ComparedChange, Person } from '@oxbow/contract';
 import { documentOf } from '@oxbow/core/kinds';
 import { Node } from 'prosemirror-model';
+import { imageAddress } from '../document/drawn';
 import { shortTime } from '../look/time';
 import { colourOf } from '../look/colours';
 import type { Sheet } from './draw';
@@ -11,7 +12,8 @@ import type { Mark } from './sheet';
 import { marksOn } from './sheet';
 
 type People = ReadonlyMap<string, Person>;
-type Row = Look['comparison']['rows'][number];
+/** What stands beside what. */
+export type Row = Look['comparison']['rows'][number];
 
 /** Both documents of a look, ready to be drawn row by row. */
 export interface Pages {
@@ -26,9 +28,14 @@ export interface Pages {
   readonly changes: readonly ComparedChange[];
 }
 
-/** Prepares the two documents with the marks of the changes that are shown. */
-export function pagesOf(look: Look, shown: readonly ComparedChange[], people: People): Pages {
-  const imagesOf = (document: string) => (hash: string) => `/api/documents/${document}/images/${hash}`;
+/** Prepares the two documents with the marks of the changes that are shown; `rows` are what stands beside what, in the order in which it is read. */
+export function pagesOf(
+  look: Look,
+  shown: readonly ComparedChange[],
+  people: People,
+  rows: readonly Row[] = look.comparison.rows,
+): Pages {
+  const imagesOf = (document: string) => (hash: string) => imageAddress(document, hash);
   const bare = (content: unknown): Node => documentOf(content);
   const [a, b] = [bare(look.earlier.content), bare(look.later.content)];
   const alone: Sheet = {
@@ -44,8 +51,8 @@ export function pagesOf(look: Look, shown: readonly ComparedChange[], people: Pe
     other: alone,
     image: imagesOf(look.later.document),
   };
-  const { rows } = look.comparison;
-  const rowsOf = new Map(shown.map((change) => [change.id, rowsOfChange(rows, change)]));
+  const sides = { earlier: standing(rows, 'earlier'), later: standing(rows, 'later') };
+  const rowsOf = new Map(shown.map((change) => [change.id, rowsOfChange(sides, change)]));
   return { look, earlier: alone, gone, later, rows, rowsOf, changes: shown };
 }
 
@@ -57,33 +64,42 @@ function withoutInner(marks: readonly Mark[], changes: readonly ComparedChange[]
     .sort((one, other) => one.from - other.from);
   if (moved.length === 0) return marks;
   return marks.filter(({ from, to, change }) => {
-    let [low, high] = [0, moved.length];
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if ((moved[middle]?.from ?? 0) <= from) low = middle + 1;
-      else high = middle;
-    }
-    const round = moved[low - 1];
+    const round = lastBefore(moved, from);
     return !round || round.id === change || to > round.to;
   });
 }
 
-function rowsOfChange(rows: readonly Row[], change: ComparedChange): number[] {
-  const at = (side: 'earlier' | 'later', from: number, to: number): number => {
-    let [low, high] = [0, rows.length - 1];
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      const row = rows[middle]?.[side];
-      if (row && (row.to < to || row.to <= from)) low = middle + 1;
-      else high = middle;
-    }
-    return low;
-  };
+/** Where the rows that have something on one side begin there, in the order of the document, and which rows they are. */
+type Standing = readonly { readonly from: number; readonly row: number }[];
+
+function standing(rows: readonly Row[], side: 'earlier' | 'later'): Standing {
+  return rows
+    .flatMap((row, index) => (row[side].from < row[side].to ? [{ from: row[side].from, row: index }] : []))
+    .sort((one, other) => one.from - other.from);
+}
+
+/** Of what begins somewhere, in order, the last that begins at a position or before it. */
+export function lastBefore<T extends { readonly from: number }>(
+  all: readonly T[],
+  position: number,
+): T | null {
+  let [low, high] = [0, all.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((all[middle]?.from ?? 0) <= position) low = middle + 1;
+    else high = middle;
+  }
+  return all[low - 1] ?? null;
+}
+
+function rowsOfChange(sides: Record<'earlier' | 'later', Standing>, change: ComparedChange): number[] {
+  const at = (side: 'earlier' | 'later', from: number): number =>
+    (lastBefore(sides[side], from) ?? sides[side][0])?.row ?? 0;
   const found = [
-    ...change.stands.later.map(({ from, to }) => at('later', from, to)),
-    ...change.stands.earlier.map(({ from, to }) => at('earlier', from, to)),
+    ...change.stands.later.map(({ from }) => at('later', from)),
+    ...change.stands.earlier.map(({ from }) => at('earlier', from)),
   ];
-  if (found.length === 0) found.push(at('later', change.place.later.from, change.place.later.to));
+  if (found.length === 0) found.push(at('later', change.place.later.from));
   return [...new Set(found)];
 }
 

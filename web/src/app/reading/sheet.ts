@@ -6,7 +6,8 @@ import { personOf, whereOf } from './look';
 export interface Mark {
   readonly from: number;
   readonly to: number;
-  readonly change: number;
+  /** Null where it is of none. */
+  readonly change: number | null;
   /** Class of the mark, and for additions and removals the element it is drawn as. */
   readonly name: string;
   readonly tag: 'ins' | 'del' | 'span';

@@ -4,14 +4,12 @@ import { cellAt, isFormula } from '@oxbow/core/kinds/sheet';
 import { valueOf } from '@oxbow/core/calculate';
 import type { EditorState, Transaction } from 'prosemirror-state';
 import { TextSelection } from 'prosemirror-state';
-import { AttrStep } from 'prosemirror-transform';
 import type { PlaceMark } from '../../carry/place-mark';
 import { placeKey } from '../../carry/place-mark';
 import { LiveDocument } from '../../document/live-document';
 import { Calculating, cellName } from './calculating';
 import { MOST_CELLS, sizeOf } from './cell-acts';
-import type { OwnMeta } from '../../document/own-acts';
-import { OWN } from '../../document/own-acts';
+import { changedIn, isReversal } from '../../document/changed';
 import type { Drawn } from './sheet-page';
 import { SheetPage } from './sheet-page';
 import type { Block, Selected, Spot } from './spots';
@@ -19,23 +17,6 @@ import { blockOf, linesIn, rowAt, shownAt, spotAt, spotOf, standpointOf } from '
 import type { View } from './views';
 import { cellsOf, typedOf, viewOf } from './views';
 import type { Standpoint } from '../../document/kinds';
-
-/** Whether a transaction undoes or redoes something of one's own. */
-function isReversal(tr: Transaction): boolean {
-  const own = tr.getMeta(OWN) as OwnMeta | undefined;
-  return own?.cause.kind === 'undo' || own?.cause.kind === 'redo';
-}
-
-/** Where a transaction changed something, as positions after it. */
-function changedIn(tr: Transaction): number[] {
-  return tr.steps.flatMap((step, i) => {
-    const after = tr.mapping.slice(i + 1);
-    const found: number[] = [];
-    step.getMap().forEach((_from, _to, from, to) => found.push(after.map(to > from ? from + 1 : from, 1)));
-    if (step instanceof AttrStep) found.push(after.map(step.pos + 1));
-    return found;
-  });
-}
 
 /** A cell that is being typed into. */
 export interface Typing {

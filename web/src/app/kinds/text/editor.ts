@@ -21,7 +21,7 @@ import { session } from '../../session/session.store';
 import { Acting } from '../../acting/acting';
 import { byAttributes } from './columns';
 import { hearCaret } from '../../writing/caret';
-import { Finding } from './finding';
+import { Finding } from '../../writing/finding';
 import { nodeViews } from '../../document/drawn';
 import { withoutErased } from '../../document/erased';
 import { pageOf } from '../../document/page-view';

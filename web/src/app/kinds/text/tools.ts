@@ -25,7 +25,7 @@ import { Rail, itemOf, toolOf } from '../../writing/rail';
 import type { RailItem, RailTool } from '../../writing/rail';
 import { COMMANDS, imageIn } from './commands';
 import type { CommandId } from './commands';
-import { ImageForm } from './image-form';
+import { ImageForm } from '../../writing/image-form';
 
 const KINDS = {
   blocks: ['paragraph', 'heading1', 'heading2', 'heading3'],

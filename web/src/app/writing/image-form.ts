@@ -3,9 +3,10 @@ import {
   Component,
   ElementRef,
   afterNextRender,
+  computed,
+  inject,
   input,
   output,
-  viewChild,
 } from '@angular/core';
 import { FormControl, FormGroup, ReactiveFormsModule, Validators } from '@angular/forms';
 import { MatButtonModule } from '@angular/material/button';
@@ -14,7 +15,7 @@ import { MatInputModule } from '@angular/material/input';
 import { LONGEST_CAPTION } from '@oxbow/core/kinds/text';
 import type { Attrs } from 'prosemirror-model';
 import type { EditorView } from 'prosemirror-view';
-import { setAttributes } from '../../writing/commands';
+import { setAttributes } from './commands';
 
 /** Widest that an image can be told to be, in pixels. */
 const WIDEST = 2000;
@@ -32,28 +33,37 @@ const WIDEST = 2000;
       i18n-aria-label
       novalidate
     >
-      <mat-form-field appearance="outline" subscriptSizing="dynamic">
-        <mat-label i18n>Caption, shown below it</mat-label>
-        <input matInput #field formControlName="caption" [attr.maxlength]="longest" autocomplete="off" />
-      </mat-form-field>
+      @if (isInText()) {
+        <mat-form-field appearance="outline" subscriptSizing="dynamic">
+          <mat-label i18n>Caption, shown below it</mat-label>
+          <input matInput formControlName="caption" [attr.maxlength]="longest" autocomplete="off" />
+        </mat-form-field>
+      }
       <mat-form-field appearance="outline" subscriptSizing="dynamic">
         <mat-label i18n>What it shows, for whoever cannot see it</mat-label>
-        <textarea matInput formControlName="alt" rows="2" maxlength="1000"></textarea>
+        <textarea
+          matInput
+          formControlName="alt"
+          rows="2"
+          [attr.maxlength]="isInText() ? 1000 : 500"
+        ></textarea>
       </mat-form-field>
-      <mat-form-field appearance="outline" subscriptSizing="dynamic">
-        <mat-label i18n>Width in pixels, empty for its own</mat-label>
-        <input matInput type="number" formControlName="width" min="16" [attr.max]="widest" step="10" />
-        @if (form.controls.width.invalid) {
-          <mat-error i18n>A width from 16 to {{ widest }}, in whole pixels</mat-error>
-        }
-      </mat-form-field>
+      @if (isInText()) {
+        <mat-form-field appearance="outline" subscriptSizing="dynamic">
+          <mat-label i18n>Width in pixels, empty for its own</mat-label>
+          <input matInput type="number" formControlName="width" min="16" [attr.max]="widest" step="10" />
+          @if (form.controls.width.invalid) {
+            <mat-error i18n>A width from 16 to {{ widest }}, in whole pixels</mat-error>
+          }
+        </mat-form-field>
+      }
       <div class="ends">
         <button i18n matButton type="button" (click)="closed.emit()">Cancel</button>
         <button i18n matButton="filled" type="submit">Set</button>
       </div>
     </form>
   `,
-  styleUrl: '../../writing/form.scss',
+  styleUrl: './form.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ImageForm {
@@ -61,7 +71,9 @@ export class ImageForm {
   readonly image = input.required<{ readonly position: number; readonly attrs: Attrs }>();
   readonly closed = output();
 
-  private readonly field = viewChild.required<ElementRef<HTMLInputElement>>('field');
+  private readonly element = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
+  /** Whether it stands in text, and not on a slide, where it has a place of its own. */
+  protected readonly isInText = computed(() => 'caption' in this.image().attrs);
   protected readonly longest = LONGEST_CAPTION;
   protected readonly widest = WIDEST;
   protected readonly form = new FormGroup({
@@ -76,13 +88,17 @@ export class ImageForm {
 
   constructor() {
     afterNextRender(() => {
-      const { alt, caption, width } = this.image().attrs as {
+      const {
+        alt,
+        caption = '',
+        width,
+      } = this.image().attrs as {
         alt: string;
-        caption: string;
+        caption?: string;
         width: number | null;
       };
-      this.form.setValue({ alt, caption, width });
-      this.field().nativeElement.focus();
+      this.form.setValue({ alt, caption, width: this.isInText() ? width : null });
+      this.element.querySelector<HTMLElement>('input, textarea')?.focus();
     });
   }
 
@@ -90,11 +106,12 @@ export class ImageForm {
     if (this.form.invalid) return;
     const { alt, caption, width } = this.form.getRawValue();
     const view = this.view();
-    setAttributes(this.image().position, {
-      alt: alt.trim(),
-      caption: caption.replace(/\s+/g, ' ').trim(),
-      width: width ?? null,
-    })(view.state, (tr) => view.dispatch(tr), view);
+    const inText = { caption: caption.replace(/\s+/g, ' ').trim(), width: width ?? null };
+    setAttributes(this.image().position, { alt: alt.trim(), ...(this.isInText() ? inText : {}) })(
+      view.state,
+      (tr) => view.dispatch(tr),
+      view,
+    );
     this.closed.emit();
   }
 }

@@ -1,0 +1,235 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  ElementRef,
+  afterNextRender,
+  effect,
+  inject,
+  input,
+  signal,
+  viewChild,
+} from '@angular/core';
+import { Store } from '@ngrx/store';
+import { FormatError } from '@oxbow/core/formats/about';
+import { TextSelection } from 'prosemirror-state';
+import type { EditorState, Transaction } from 'prosemirror-state';
+import { DecorationSet, EditorView } from 'prosemirror-view';
+import type { Slice } from 'prosemirror-model';
+import { placePlugin } from '../../carry/place-mark';
+import { changedIn, isReversal } from '../../document/changed';
+import { nodeViews } from '../../document/drawn';
+import { withoutErased } from '../../document/erased';
+import type { Standpoint } from '../../document/kinds';
+import { LiveDocument } from '../../document/live-document';
+import { pageOf } from '../../document/page-view';
+import type { PageView } from '../../document/page-view';
+import { drawLedger, ledgerKey, ledgerPlugin } from '../../ledger/ledger';
+import { DeskLedger } from '../../ledger/ledger-state';
+import { session } from '../../session/session.store';
+import { hearCaret } from '../../writing/caret';
+import { Finding } from '../../writing/finding';
+import type { Caret } from '../../writing/presence';
+import { presenceKey, presencePlugin } from '../../writing/presence';
+import { deckPlugins } from './commands';
+import { DeckActs } from './deck-acts';
+import { DeckDesk } from './deck-desk';
+import { DeckTools } from './deck-tools';
+import { inHand, slideAt } from './in-hand';
+import { OrderStrip } from './order-strip';
+import { ThingFrame } from './thing-frame';
+import { addThings, isThing } from './things';
+
+/** Milliseconds between two tellings of where one stands. */
+const PRESENCE_EVERY = 200;
+
+/** A deck one writes in: the order of its slides, the one in hand, and its notes. */
+@Component({
+  selector: 'ox-deck-editor',
+  imports: [DeckTools, Finding, OrderStrip, ThingFrame],
+  providers: [DeckActs, DeckDesk],
+  templateUrl: './editor.html',
+  styleUrl: './editor.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class DeckEditor {
+  readonly id = input.required<string>();
+  readonly start = input.required<EditorState>();
+  readonly writable = input.required<boolean>();
+  readonly selection = input<Standpoint | null>(null);
+  readonly since = input<number | null>(null);
+  readonly head = input(0);
+  readonly selected = input.required<(standpoint: Standpoint) => void>();
+  readonly toLife = input.required<(position: number) => void>();
+
+  private readonly page = viewChild.required<ElementRef<HTMLElement>>('page');
+  private readonly tools = viewChild.required(DeckTools);
+  private readonly live = inject(LiveDocument);
+  private readonly ledger = inject(DeskLedger);
+  private readonly people = inject(Store).selectSignal(session.selectPeopleById);
+  private readonly acts = inject(DeckActs);
+  protected readonly desk = inject(DeckDesk);
+  protected readonly finding = signal(false);
+  private lastPresence = 0;
+  private clean: ((html: string) => string) | null = null;
+
+  constructor() {
+    this.acts.offer({
+      document: () => this.id(),
+      pickPicture: () => this.tools().pick(),
+      find: () => this.finding.set(true),
+    });
+    effect(() => {
+      const writable = this.writable();
+      this.desk.writable.set(writable);
+      this.desk.view()?.setProps({ editable: () => writable });
+    });
+    effect(() => {
+      const [view, others, people] = [this.desk.view(), this.live.others(), this.people()];
+      const carets = [...others].flatMap(([client, presence]): [string, Caret][] => {
+        const person = people.get(presence.person);
+        return person ? [[client, { client, person, head: presence.head, told: presence }]] : [];
+      });
+      view?.dispatch(view.state.tr.setMeta(presenceKey, new Map(carets)));
+    });
+    effect(() => {
+      const [view, drawn] = [this.desk.view(), this.ledger.drawn()];
+      view?.dispatch(view.state.tr.setMeta(ledgerKey, drawn ? drawLedger(drawn) : () => DecorationSet.empty));
+    });
+    afterNextRender(() => this.begin());
+    afterNextRender(async () => (this.clean = (await import('../../writing/pasting')).cleaned));
+    effect((onCleanup) => {
+      const view = this.desk.view();
+      onCleanup(() => {
+        if (!view) return;
+        this.live.attach(null);
+        view.destroy();
+      });
+    });
+  }
+
+  private begin(): void {
+    const taken = (): boolean => {
+      this.live.acts.tookHere(view.state.selection.from, view.state.selection.to);
+      return false;
+    };
+    const ways = {
+      undo: (which: 'undo' | 'redo') => this.live.acts.undo(which),
+      toTools: () => {
+        this.tools().focus();
+        return true;
+      },
+      toLife: (position: number) => this.toLife()(position),
+      toSlide: (by: 1 | -1) => this.desk.goTo(this.desk.index() + by),
+      mayWrite: () => this.writable(),
+    };
+    const view: EditorView = new EditorView(
+      { mount: this.page().nativeElement },
+      {
+        state: this.start().reconfigure({
+          plugins: [...deckPlugins(ways), presencePlugin(), ledgerPlugin(), placePlugin()],
+        }),
+        editable: () => this.writable(),
+        nodeViews: nodeViews(this.id()),
+        attributes: {
+          role: 'textbox',
+          'aria-multiline': 'true',
+          'aria-label': $localize`The slide in hand`,
+          spellcheck: 'true',
+        },
+        dispatchTransaction: (tr) => this.took(view, tr),
+        handleDOMEvents: { copy: taken, cut: taken, dragstart: taken, keydown: hearCaret },
+        transformCopied: withoutErased,
+        transformPasted: withoutErased,
+        transformPastedHTML: (html) => this.cleaned(html),
+        handlePaste: (_view, event, slice) =>
+          this.takePictures(event.clipboardData?.files) || this.takeThings(slice),
+        handleDrop: (_view, event) => this.takePictures(event.dataTransfer?.files),
+      },
+    );
+    this.standAt(view, this.selection());
+    this.live.attach(this.pageOf(view));
+    this.desk.state.set(view.state);
+    this.desk.view.set(view);
+    view.focus();
+  }
+
+  private standAt(view: EditorView, place: Standpoint | null): void {
+    const { doc, tr } = view.state;
+    const [anchor, head] = [place?.anchor ?? 0, place?.head ?? 0].map((position) =>
+      doc.resolve(Math.min(position, doc.content.size)),
+    );
+    if (anchor && head)
+      view.dispatch(
+        tr.setSelection(place ? TextSelection.between(anchor, head) : TextSelection.near(anchor)),
+      );
+  }
+
+  /** The page as the document has it: what is not on the slide in hand has no height. */
+  private pageOf(view: EditorView): PageView {
+    const page = pageOf(view);
+    return {
+      get state() {
+        return view.state;
+      },
+      dispatch: (tr) => page.dispatch(tr),
+      heightOf: (position) =>
+        slideAt(view.state.doc, position) === inHand(view.state) ? page.heightOf(position) : null,
+      positionAt: (top) => page.positionAt(top),
+    };
+  }
+
+  private took(view: EditorView, tr: Transaction): void {
+    const { state, transactions } = view.state.applyTransaction(tr);
+    view.updateState(state);
+    for (const one of transactions) this.live.wrote(one);
+    this.desk.state.set(view.state);
+    if (tr.selectionSet || tr.docChanged) this.told(view.state);
+    if (tr.docChanged && isReversal(tr)) this.goToChanged(view, tr);
+  }
+
+  /** Goes to the slide that something was undone on, so that it is seen. */
+  private goToChanged(view: EditorView, tr: Transaction): void {
+    const [first] = changedIn(tr);
+    const { doc } = view.state;
+    if (first === undefined || first > doc.content.size || slideAt(doc, first) === inHand(view.state)) return;
+    view.dispatch(view.state.tr.setSelection(TextSelection.near(doc.resolve(first))));
+  }
+
+  private told(state: EditorState): void {
+    const { anchor, head } = state.selection;
+    this.selected()({ anchor, head });
+    const now = Date.now();
+    if (now - this.lastPresence < PRESENCE_EVERY) return;
+    this.lastPresence = now;
+    this.live.present(anchor, head);
+  }
+
+  protected stopFinding(): void {
+    this.finding.set(false);
+    this.desk.focus();
+  }
+
+  /** What was copied elsewhere, cleaned; in the first moments, before what cleans has come, as much of it as the schema takes. */
+  private cleaned(html: string): string {
+    try {
+      return this.clean?.(html) ?? html;
+    } catch (error) {
+      if (!(error instanceof FormatError)) throw error;
+      this.live.said.next($localize`What was copied cannot be put in. ${error.message}`);
+      return '';
+    }
+  }
+
+  private takePictures(files: FileList | undefined): boolean {
+    const pictures = [...(files ?? [])].filter((file) => file.type.startsWith('image/'));
+    for (const file of pictures) void this.acts.insertPicture(file);
+    return pictures.length > 0;
+  }
+
+  /** Boxes and pictures that were copied whole stand beside what is on the slide, not in it. */
+  private takeThings({ content }: Slice): boolean {
+    const things = content.content.filter(isThing);
+    if (things.length === 0 || things.length < content.childCount) return false;
+    return this.desk.act((tr, slide) => addThings(tr, slide, things));
+  }
+}
