@@ -110,7 +110,7 @@ export const test = base.extend<{ windows: undefined }, { oxbow: Oxbow }>({
 /** Opens a document from the shelf and waits for its page. */
 export async function open(page: Page, title: string): Promise<void> {
   await page.locator('a.title').getByText(title, { exact: true }).click();
-  await expect(text(page).or(page.getByRole('grid'))).toBeVisible();
+  await expect(text(page).or(page.getByRole('grid')).or(slide(page))).toBeVisible();
 }
 
 /** What stands on the shelf below the name of a collection, that collection's documents first. */
@@ -137,12 +137,28 @@ export async function make(page: Page, title: string): Promise<string> {
 
 /** Makes a document of sheets, opens it, and answers its address. */
 export async function makeSheets(page: Page, title: string): Promise<string> {
-  await page.getByRole('button', { name: 'New document' }).click();
-  await page.getByLabel('Title of the new document').fill(title);
-  await page.getByRole('radio', { name: 'Sheets' }).click();
-  await page.getByRole('button', { name: 'Make the document' }).click();
+  await makeOf(page, 'Sheets', title);
   await expect(page.getByRole('gridcell').first()).toBeVisible();
   return new URL(page.url()).pathname;
+}
+
+/** Makes a document of slides, opens it, and answers its address. */
+export async function makeSlides(page: Page, title: string): Promise<string> {
+  await makeOf(page, 'Slides', title);
+  await expect(slide(page)).toBeFocused();
+  return new URL(page.url()).pathname;
+}
+
+async function makeOf(page: Page, kind: string, title: string): Promise<void> {
+  await page.getByRole('button', { name: 'New document' }).click();
+  await page.getByLabel('Title of the new document').fill(title);
+  await page.getByRole('radio', { name: kind }).click();
+  await page.getByRole('button', { name: 'Make the document' }).click();
+}
+
+/** The slide in hand of the deck one writes in. */
+export function slide(page: Page) {
+  return page.getByRole('textbox', { name: 'The slide in hand' });
 }
 
 /** Waits until nothing waits to be kept. */

@@ -31,5 +31,14 @@ export {
   tokensOf,
 } from './tokens.js';
 export type { Token } from './tokens.js';
-export { brokenIn, familyOf, faultOf, mendingSteps, proseOf, roleOf, traitsOf } from './traits.js';
+export {
+  brokenIn,
+  familyOf,
+  faultOf,
+  mendingSteps,
+  picturesIn,
+  proseOf,
+  roleOf,
+  traitsOf,
+} from './traits.js';
 export type { Added, Role, Standing, Traits, Wholeness } from './traits.js';

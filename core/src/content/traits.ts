@@ -61,6 +61,17 @@ export function familyOf(node: Node): string {
   return traitsOf(node.type).family ?? node.type.name;
 }
 
+/** The pictures that are in a node, each by what makes it the one it is: the SHA-256 of a stored image. */
+export function picturesIn(node: Node): Set<string> {
+  const out = new Set<string>();
+  node.descendants((child) => {
+    const { role, identity = '' } = traitsOf(child.type);
+    const hash: unknown = role === 'picture' ? child.attrs[identity] : null;
+    if (typeof hash === 'string' && hash) out.add(hash);
+  });
+  return out;
+}
+
 /** The type of blocks that text stands in when nothing says otherwise. Throws `RangeError` for a schema without text. */
 export function proseOf(schema: Schema): NodeType {
   const types = Object.values(schema.nodes);

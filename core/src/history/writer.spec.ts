@@ -283,10 +283,13 @@ describe('a writer', () => {
     expect(seat.writer.here(1, 0)).toBe(6);
     expect(seat.writer.here(1, 0, -1)).toBe(1);
     expect(seat.writer.here(1, 5)).toBeNull();
+    expect([1, 6, 10, 16].map((at) => seat.writer.confirmedAt(at))).toEqual([1, 1, 5, 5]);
     expect(seat.writer.instances(1, 8).map(({ seq, length }) => [seq > 100, length])).toEqual([
       [true, 5],
       [false, 2],
     ]);
+    seat.type(1, 'very ');
+    for (const at of [1, 3, 5]) expect(seat.writer.confirmedAt(seat.writer.here(at, 0) ?? 0)).toBe(at);
   });
 
   it('makes several edits of steps that hold too much for one message, undone together', () => {

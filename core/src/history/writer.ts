@@ -366,6 +366,12 @@ export class Writer {
     return at;
   }
 
+  /** Where a position of the view is in the document as of the last accepted edit, which has nothing yet of what is pending. */
+  confirmedAt(position: number): number {
+    const steps = this.pending.flatMap((edit) => [...edit.steps]);
+    return steps.reduceRight((at, step) => step.getMap().invert().map(at), position);
+  }
+
   private tokens(seq: number): readonly Token[] {
     if (seq < UNACCEPTED) return this.following.tokens(seq);
     return insertedTokens(this.pending.find((edit) => edit.counter === seq - UNACCEPTED)?.steps ?? []);

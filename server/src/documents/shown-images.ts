@@ -1,8 +1,8 @@
+import { picturesIn } from '@oxbow/core/content';
 import { LRUCache } from 'lru-cache';
 import type { View } from '../access/view.js';
 import type { Histories } from '../histories/histories.js';
 import type { Images } from '../store/images.js';
-import { hashesIn } from '../store/images.js';
 
 /** How long somebody may look at an image that they stored and have not put anywhere yet, in milliseconds. */
 const AT_HAND = 3600_000;
@@ -32,10 +32,11 @@ export class ShownImages {
     if (history === 'all' && first === 0) return true;
     if (this.stored.has(`${key} ${person} ${hash}`)) return true;
     const { doc } = await this.histories.head(view);
-    if (hashesIn(doc).has(hash)) return true;
+    if (picturesIn(doc).has(hash)) return true;
     if (history === 'none') return false;
     return (
-      hashesIn(await this.histories.moment(view, 0)).has(hash) || (await this.histories.hasNamed(view, hash))
+      picturesIn(await this.histories.moment(view, 0)).has(hash) ||
+      (await this.histories.hasNamed(view, hash))
     );
   }
 }

@@ -41,6 +41,7 @@ import type { StoredEdit } from '../store/log.js';
 import { Slices } from '../threads/slices.js';
 import type { Wanted } from '../ordering/batch.js';
 import type { Rooms } from '../ordering/rooms.js';
+import type { Room } from '../ordering/room.js';
 import { ToldRoom } from '../ordering/told-room.js';
 import type { ToldVersions } from '../versions/told-versions.js';
 
@@ -296,7 +297,9 @@ export class Channel {
       role: told.role,
       history: told.history,
       erased: await erasedIn(this.database, told),
-      here: [...(this.here.get(id)?.values() ?? [])].flatMap((presence) => placed(presence, told) ?? []),
+      here: [...(this.here.get(id)?.values() ?? [])].flatMap(
+        (presence) => placed(carried(presence, room), told) ?? [],
+      ),
     };
   }
 
@@ -438,6 +441,15 @@ function wholeOf(id: string): string {
 /** The room of those who have a document so. */
 function roomOf({ id, first, history, person }: Pick<View, 'id' | 'first' | 'history' | 'person'>): string {
   return first === 0 && history === 'all' ? wholeOf(id) : `${id} from ${first} ${history} ${person}`;
+}
+
+/** Somebody's place as it is in the head of a document, where what came since is at hand. */
+function carried(presence: Presence, room: Room): Presence {
+  const { anchor, head, seq } = presence;
+  const [now, then] = room.carried([anchor, head], seq) ?? [];
+  return now === undefined || then === undefined
+    ? presence
+    : { ...presence, anchor: now, head: then, seq: room.head.seq };
 }
 
 /** Somebody's place as it is told to somebody else; null where it is of a moment that is not told. */

@@ -168,6 +168,21 @@ describe('the live channel', () => {
     expect(answer.ok && answer.value.edits.map((one) => one.seq)).toEqual([2]);
   });
 
+  it('tells who comes where the others stand, carried through what was written since they said so', async () => {
+    const a = await join(ines);
+    await propose(a.socket, 'client-a', 0, edit(1, typing(1, 'ebb and flood')));
+    a.socket.emit('presence', { document: id, client: 'client-a', seq: 1, anchor: 5, head: 8 });
+    await settle();
+    const b = await join(tobias);
+    await propose(b.socket, 'client-b', 1, edit(1, typing(1, 'high ')));
+    const later = await tobias.live();
+    sockets.push(later);
+    const joined = await send<Joined>(later, 'join', { document: id });
+    expect(joined.ok && joined.value.here).toEqual([
+      { person: 'ines', client: 'client-a', seq: 2, anchor: 10, head: 13 },
+    ]);
+  });
+
   it('hangs up at once on who signs out, and on a session that is over, and on nobody else', async () => {
     const [leaving, staying] = [await server.as('tobias'), await server.as('tobias')];
     const [one, other] = [await join(leaving), await join(staying)];

@@ -392,6 +392,14 @@ export class Room {
     return known;
   }
 
+  /** Where positions of the document after an edit are in its head; null where what came since is no longer at hand. */
+  carried(positions: readonly number[], since: number): number[] | null {
+    const recent = this.tail.filter(({ seq }) => seq > since);
+    if (since > this.seq || (since < this.seq && recent[0]?.seq !== since + 1)) return null;
+    const maps = recent.flatMap((edit) => edit.maps);
+    return positions.map((position) => maps.reduce((at, map) => map.map(at), position));
+  }
+
   /** What was accepted since an edit, as far as positions are concerned. */
   private async since(base: number, slices: Slices): Promise<MappedEdit[]> {
     const recent = this.tail.filter(({ seq }) => seq > base);

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import type { StoredImage } from '@oxbow/contract';
 import { fileTypeFromBuffer } from 'file-type';
+import { picturesIn } from '@oxbow/core/content';
 import type { Picture } from '@oxbow/core/formats';
 import type { Node } from 'prosemirror-model';
 import type { Database } from './database.js';
@@ -35,7 +36,7 @@ export class Images {
 
   /** The bytes of all images that contents of a document show, as far as it holds them. */
   async shownIn(document: number, ...contents: readonly Node[]): Promise<Uint8Array[]> {
-    const hashes = [...new Set(contents.flatMap((content) => [...hashesIn(content)]))];
+    const hashes = [...new Set(contents.flatMap((content) => [...picturesIn(content)]))];
     if (hashes.length === 0) return [];
     const { images, documentImages } = this.database.models;
     const held = await documentImages.findAll({ where: { document, hash: hashes }, raw: true });
@@ -45,7 +46,7 @@ export class Images {
 
   /** Lets another document show the images that a content refers to, as far as the first one holds them. */
   async lend(from: number, to: number, content: Node): Promise<void> {
-    const wanted = hashesIn(content);
+    const wanted = picturesIn(content);
     if (wanted.size === 0) return;
     const { documentImages } = this.database.models;
     const held = await documentImages.findAll({ where: { document: from, hash: [...wanted] }, raw: true });
@@ -72,14 +73,4 @@ export class Images {
     if (!(await documentImages.findOne({ where: { document, hash }, raw: true }))) return null;
     return images.findByPk(hash, { raw: true });
   }
-}
-
-/** The images that a content refers to. */
-export function hashesIn(content: Node): Set<string> {
-  const wanted = new Set<string>();
-  content.descendants((node) => {
-    const hash: unknown = node.type.name === 'image' ? node.attrs['hash'] : null;
-    if (typeof hash === 'string' && hash) wanted.add(hash);
-  });
-  return wanted;
 }

@@ -1,7 +1,7 @@
 import type { Kind } from '../kind.js';
 import { DECK_VERSION, blankDeck, deckSchema } from './schema.js';
 
-export { freshIds, makePlaces, moveLines, placesAt, removeLine } from '../lines.js';
+export { firstPlaces, freshIds, makePlaces, moveLines, placesAt, removeLine } from '../lines.js';
 export type { Line } from '../lines.js';
 export { LAYOUTS, SLIDE, titlePlace } from './nodes.js';
 export type { Layout } from './nodes.js';

@@ -207,6 +207,8 @@ export class Desk {
   protected readonly since = computed(() =>
     this.log.hidden() ? null : this.lastLook.look()?.seq || (this.log.versions()[1]?.seq ?? null),
   );
+  /** Whether the page as it is now is in view. */
+  protected readonly pageInView = computed(() => this.carrying() !== null || (!this.look() && !this.place()));
   /** Where the caret stands in the present page. */
   protected readonly caret = signal<number | null>(null);
   /** What the document is; null until it is there. */
@@ -226,7 +228,8 @@ export class Desk {
     const inputs: PageInputs = {
       id: this.id(),
       start: start.state,
-      writable: this.writable(),
+      writable: this.writable() && this.pageInView(),
+      inView: this.pageInView(),
       selection: this.recalled().selection,
       since: this.since(),
       head: this.log.head(),

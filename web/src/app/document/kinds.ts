@@ -22,6 +22,8 @@ export interface PageInputs {
   /** The document as it was when it was opened here. */
   readonly start: EditorState;
   readonly writable: boolean;
+  /** Whether it is in view: not while one reads the past instead, when its acts and keys rest. */
+  readonly inView: boolean;
   /** Where one stood when this document was last open here. */
   readonly selection: Standpoint | null;
   /** The edit that changes are told since, and the last one; null where there is nothing to compare. */

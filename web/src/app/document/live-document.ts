@@ -224,7 +224,7 @@ export class LiveDocument {
   /** The editor shows itself, and what comes in goes to it; null when it is gone. */
   attach(view: PageView | null): void {
     this.live.attach(view);
-    if (view) this.present(view.state.selection.anchor, view.state.selection.head);
+    if (view) this.presentHere(view);
   }
 
   private close(): void {
@@ -265,9 +265,14 @@ export class LiveDocument {
 
   /** Tells others where this writer's caret stands. */
   present(anchor: number, head: number): void {
-    const seq = this.live.confirmed;
-    if (seq !== null && this.channel.connected())
-      this.channel.presence({ document: this.id, client: this.name, seq, anchor, head });
+    const { writer, confirmed: seq } = this.live;
+    if (!writer || seq === null || !this.channel.connected()) return;
+    const place = { anchor: writer.confirmedAt(anchor), head: writer.confirmedAt(head) };
+    this.channel.presence({ document: this.id, client: this.name, seq, ...place });
+  }
+
+  private presentHere({ standpoint }: PageView): void {
+    this.present(standpoint.anchor, standpoint.head);
   }
 
   private async join(): Promise<void> {
@@ -285,7 +290,7 @@ export class LiveDocument {
     }
     this.sending.again();
     const { view } = this.live;
-    if (view) this.present(view.state.selection.anchor, view.state.selection.head);
+    if (view) this.presentHere(view);
   }
 
   private async rejoin(writer: Writer): Promise<Joined> {
@@ -337,10 +342,17 @@ export class LiveDocument {
       void this.join();
       return;
     }
-    if (this.live.settled !== null) this.sending.rest();
+    if (this.live.settled !== null) this.settledDown();
     this.copySoon();
     this.keep();
     this.incoming.next(fresh);
+  }
+
+  /** Nothing waits any more: others are told where one stands in what is accepted. */
+  private settledDown(): void {
+    this.sending.rest();
+    const { view } = this.live;
+    if (view) this.presentHere(view);
   }
 
   private adopt(results: Accepted['results']): void {

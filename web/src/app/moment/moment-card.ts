@@ -106,6 +106,8 @@ export class MomentCard {
     const { earlier, later, file } = this.look();
     return !file && earlier.document === later.document && earlier.seq === later.seq;
   });
+  /** Whether what is looked at are slides, which can be shown. */
+  protected readonly hasSlides = computed(() => kindOfContent(this.look().later.content) === 'deck');
   /** Who had a hand in what changed, and how many words they brought and took. */
   protected readonly writers = computed(() => {
     const { comparison, later, file } = this.look();

@@ -1,6 +1,7 @@
 import { Injectable, computed, inject, linkedSignal, signal, untracked } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { ComparedChange, Moment, Person } from '@oxbow/contract';
+import { picturesIn } from '@oxbow/core/content';
 import { documentOf, kindOfContent } from '@oxbow/core/kinds';
 import { sectionOf, toldChange } from '@oxbow/core/compare';
 import { toldRows, toldSections } from '@oxbow/core/kinds/told';
@@ -278,9 +279,7 @@ export class Comparing {
   private async images(moments: readonly Moment[]): Promise<Uint8Array[]> {
     const wanted = new Map<string, string>();
     for (const { document, content } of moments)
-      documentOf(content).descendants((node) => {
-        if (node.type.name === 'image') wanted.set(String(node.attrs['hash']), document);
-      });
+      for (const hash of picturesIn(documentOf(content))) wanted.set(hash, document);
     const found = [...wanted].map(([hash, document]) => firstValueFrom(this.api.image(document, hash)));
     const held = await Promise.allSettled(found);
     return Promise.all(held.flatMap((one) => (one.status === 'fulfilled' ? [bytesOf(one.value)] : [])));

@@ -142,7 +142,8 @@ export class Digest {
       return { before: '', earlier: '', later: '¶', after: ` ${clipped(change.later || change.earlier)}` };
     const stays = change.kind === 'form' || change.kind === 'moved' || change.kind === 'copied';
     const { before, after } = this.context(change);
-    return { before, earlier: stays ? '' : clipped(change.earlier), later: clipped(change.later), after };
+    const later = change.kind === 'form' && change.block ? firstLines(change.later) : change.later;
+    return { before, earlier: stays ? '' : clipped(change.earlier), later: clipped(later), after };
   }
 
   private context(change: ComparedChange): { before: string; after: string } {
@@ -160,6 +161,12 @@ export class Digest {
       after: high < end ? `${after.replace(/\s\S*$/, '')}…` : after,
     };
   }
+}
+
+/** Enough of a block to know it by, where only its form is told. */
+function firstLines(text: string): string {
+  const lines = text.split('\n');
+  return lines.length > 2 ? `${lines.slice(0, 2).join('\n')} …` : text;
 }
 
 function clipped(text: string): string {

@@ -70,6 +70,11 @@ const NAMES: Record<string, string> = {
   name: $localize`name`,
   frozenRows: $localize`rows kept in view`,
   frozenColumns: $localize`columns kept in view`,
+  x: $localize`place on the slide`,
+  y: $localize`place on the slide`,
+  height: $localize`height`,
+  layout: $localize`layout`,
+  hidden: $localize`whether it is shown`,
 };
 
 const DEEDS: Record<Exclude<ComparedChange['kind'], 'form'>, string> = {
@@ -94,8 +99,8 @@ export function deedOf(change: Pick<ComparedChange, 'kind' | 'form' | 'section' 
     return $localize`moved the section ${change.section}`;
   if (change.kind === 'replaced' && change.group !== null) return $localize`renamed throughout`;
   if (change.kind !== 'form') return DEEDS[change.kind];
-  const names = change.form.map((name) => NAMES[name] ?? name.replaceAll('_', ' '));
-  return $localize`form: ${names.join(', ') || $localize`changed`}`;
+  const names = new Set(change.form.map((name) => NAMES[name] ?? name.replaceAll('_', ' ')));
+  return $localize`form: ${[...names].join(', ') || $localize`changed`}`;
 }
 
 /** Where something that moved or was copied came from, or went to, as seen from where it stands on one side. */

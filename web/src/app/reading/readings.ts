@@ -83,10 +83,13 @@ export class Readings {
       }))
       .filter(({ count }) => count > 0),
   );
+  protected readonly everywhere = computed(() =>
+    this.comparing.kind() === 'deck' ? $localize`All slides` : $localize`All sections`,
+  );
   protected readonly place = computed(() => {
     const { section } = this.comparing.filter();
     return section === null
-      ? $localize`All sections`
+      ? this.everywhere()
       : (this.places().find(({ index }) => index === section)?.title ?? '');
   });
   protected readonly all = computed(() => this.comparing.look()?.comparison.changes.length ?? 0);

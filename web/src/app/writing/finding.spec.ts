@@ -4,8 +4,8 @@ import { textSchema as schema } from '@oxbow/core/kinds/text';
 import { search } from 'prosemirror-search';
 import { EditorState as State } from 'prosemirror-state';
 import { EditorView } from 'prosemirror-view';
-import { meOf } from '../../session/testing';
-import { Room } from '../../testing/room';
+import { meOf } from '../session/testing';
+import { Room } from '../testing/room';
 import { Finding } from './finding';
 
 describe('finding and replacing on the page', () => {

@@ -12,6 +12,7 @@ import type { ActId } from '../../acting/acts';
 import { Api, saidOf } from '../../api/api';
 import { DeskHistory } from '../../document/history';
 import { LiveDocument } from '../../document/live-document';
+import { Comparing } from '../../reading/comparing';
 import { stretchOf } from '../../writing/links';
 import type { ProseCommandId } from '../../writing/commands';
 import { COMMANDS } from './commands';
@@ -39,6 +40,7 @@ export interface DeckWays {
 export class DeckActs {
   private readonly acting = inject(Acting);
   private readonly api = inject(Api);
+  private readonly comparing = inject(Comparing);
   private readonly desk = inject(DeckDesk);
   private readonly dialog = inject(MatDialog);
   private readonly history = inject(DeskHistory);
@@ -46,19 +48,23 @@ export class DeckActs {
   private ways: DeckWays | null = null;
   /** What is asked about beside the tools. */
   readonly asking = signal<'nothing' | 'link' | 'picture'>('nothing');
-  /** Moments with a name, the last first: each is the deck as somebody may want to show it. */
+  /** Moments with a name: each is the deck as somebody may want to show it. */
   readonly landmarks = this.history.landmarks;
 
   /** Offers what can be done, as long as the page is there. */
   offer(ways: DeckWays): void {
     this.ways = ways;
     const { acting } = this;
-    acting.offer({ undo: () => this.run('undo'), redo: () => this.run('redo') }, (id) => this.can(id));
+    acting.offer(
+      { undo: () => this.run('undo'), redo: () => this.run('redo') },
+      (id) => this.free() && this.can(id),
+    );
     acting.offer(
       Object.fromEntries((Object.keys(COMMANDS) as ProseCommandId[]).map((id) => [id, () => this.write(id)])),
       (id) => this.free() && this.canWrite(id as ProseCommandId),
     );
     acting.offer(this.runs, (id) => this.free() && this.can(id));
+    acting.offer({ showSlides: () => void this.show() }, () => this.dialog.openDialogs.length === 0);
     acting.offer({ findHere: () => ways.find() }, () => this.free());
     acting.offerFinding((typed) =>
       this.landmarks()
@@ -138,6 +144,7 @@ export class DeckActs {
 
   private free(): boolean {
     return (
+      this.desk.inView() &&
       this.dialog.openDialogs.length === 0 &&
       !/^(input|textarea|select)$/i.test(document.activeElement?.tagName ?? '')
     );
@@ -206,8 +213,14 @@ export class DeckActs {
     }
   }
 
-  /** Shows the slides as they are now, from the one in hand. */
+  /** Shows the slides as they are now, from the one in hand; while one reads the past, as they were at Later. */
   private async show(): Promise<void> {
+    const look = this.comparing.look();
+    if (look) {
+      const title = this.landmarks().find(({ seq }) => seq === look.later.seq)?.name;
+      const said = title ?? look.file ?? $localize`The slides as they were`;
+      return this.showDeck(documentOf(look.later.content), said, null);
+    }
     const doc = this.desk.state()?.doc;
     if (doc) await this.showDeck(doc, $localize`The slides as they are now`, this.desk.slide()?.id ?? null);
   }
@@ -226,6 +239,7 @@ export class DeckActs {
     const { showSlides } = await import('./showing');
     const document = this.ways?.document() ?? '';
     const at = await showSlides(this.dialog, { document, doc: asTold(doc), title, from });
+    if (!this.desk.inView()) return;
     if (from !== null && at !== undefined)
       this.desk.goTo(this.desk.slides().findIndex(({ id }) => id === at));
     this.desk.focus();

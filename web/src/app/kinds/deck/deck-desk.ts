@@ -19,6 +19,7 @@ export class DeckDesk {
   readonly view = signal<EditorView | null>(null);
   readonly state = signal<EditorState | null>(null);
   readonly writable = signal(false);
+  readonly inView = signal(true);
 
   private readonly doc = computed(() => this.state()?.doc ?? null);
   /** The slides in the order in which they are shown. */

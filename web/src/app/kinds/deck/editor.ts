@@ -55,6 +55,7 @@ export class DeckEditor {
   readonly id = input.required<string>();
   readonly start = input.required<EditorState>();
   readonly writable = input.required<boolean>();
+  readonly inView = input(true);
   readonly selection = input<Standpoint | null>(null);
   readonly since = input<number | null>(null);
   readonly head = input(0);
@@ -78,6 +79,7 @@ export class DeckEditor {
       pickPicture: () => this.tools().pick(),
       find: () => this.finding.set(true),
     });
+    effect(() => this.desk.inView.set(this.inView()));
     effect(() => {
       const writable = this.writable();
       this.desk.writable.set(writable);
@@ -87,7 +89,8 @@ export class DeckEditor {
       const [view, others, people] = [this.desk.view(), this.live.others(), this.people()];
       const carets = [...others].flatMap(([client, presence]): [string, Caret][] => {
         const person = people.get(presence.person);
-        return person ? [[client, { client, person, head: presence.head, told: presence }]] : [];
+        const head = this.live.here(presence.head, presence.seq) ?? presence.head;
+        return person ? [[client, { client, person, head, told: presence }]] : [];
       });
       view?.dispatch(view.state.tr.setMeta(presenceKey, new Map(carets)));
     });
@@ -132,6 +135,7 @@ export class DeckEditor {
         nodeViews: nodeViews(this.id()),
         attributes: {
           role: 'textbox',
+          tabindex: '0',
           'aria-multiline': 'true',
           'aria-label': $localize`The slide in hand`,
           spellcheck: 'true',
@@ -170,6 +174,9 @@ export class DeckEditor {
     return {
       get state() {
         return view.state;
+      },
+      get standpoint() {
+        return page.standpoint;
       },
       dispatch: (tr) => page.dispatch(tr),
       heightOf: (position) =>

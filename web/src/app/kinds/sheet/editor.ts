@@ -49,6 +49,7 @@ export class SheetEditor {
   readonly id = input.required<string>();
   readonly start = input.required<EditorState>();
   readonly writable = input.required<boolean>();
+  readonly inView = input(true);
   readonly selection = input<Standpoint | null>(null);
   readonly since = input<number | null>(null);
   readonly head = input(0);
@@ -74,6 +75,7 @@ export class SheetEditor {
 
   constructor() {
     effect(() => this.desk.writable.set(this.writable()));
+    effect(() => this.desk.inView.set(this.inView()));
     afterNextRender(() => {
       const page = this.desk.begin(this.start(), this.grid(), this.selection());
       this.live.attach(page);

@@ -118,6 +118,7 @@ export class SheetActs {
   private free(): boolean {
     const at = document.activeElement;
     return (
+      this.desk.inView() &&
       this.dialog.openDialogs.length === 0 &&
       !(at instanceof HTMLInputElement && !at.classList.contains('hidden'))
     );

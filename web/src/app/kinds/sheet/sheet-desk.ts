@@ -40,6 +40,7 @@ export class SheetDesk {
 
   readonly values = this.calculating.values;
   readonly writable = signal(false);
+  readonly inView = signal(true);
   /** The book as it is now; null before it is there. */
   readonly view = computed<View | null>(() => {
     const page = this.opened();
@@ -122,7 +123,12 @@ export class SheetDesk {
 
   /** Begins with the state that the document was opened in. Answers the page. */
   begin(start: EditorState, drawn: Drawn, standpoint: Standpoint | null): SheetPage {
-    const page = new SheetPage(start, drawn, (tr) => this.took(tr));
+    const page = new SheetPage(
+      start,
+      drawn,
+      (tr) => this.took(tr),
+      () => this.standpoint(),
+    );
     this.opened.set(page);
     this.calculating.begin(start.doc);
     const view = viewOf(start.doc);

@@ -1,5 +1,6 @@
 import { signal, untracked } from '@angular/core';
 import type { EditorState, Transaction } from 'prosemirror-state';
+import type { Standpoint } from '../../document/kinds';
 import type { PageView } from '../../document/page-view';
 
 /** Where rows are drawn, as far as they are. */
@@ -18,6 +19,7 @@ export class SheetPage implements PageView {
     start: EditorState,
     private readonly drawn: Drawn,
     private readonly told: (tr: Transaction) => void,
+    private readonly stands: () => Standpoint | null = () => null,
   ) {
     this.now = signal(start);
     this.book = this.now.asReadonly();
@@ -26,6 +28,11 @@ export class SheetPage implements PageView {
   /** Whoever asks for the state does not follow it: what they do with it may change it. */
   get state(): EditorState {
     return untracked(this.now);
+  }
+
+  get standpoint(): Standpoint {
+    const { anchor, head } = this.state.selection;
+    return untracked(this.stands) ?? { anchor, head };
   }
 
   dispatch(tr: Transaction): void {

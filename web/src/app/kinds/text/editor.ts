@@ -66,6 +66,7 @@ export class Editor {
   readonly id = input.required<string>();
   readonly start = input.required<EditorState>();
   readonly writable = input.required<boolean>();
+  readonly inView = input(true);
   /** Where the selection stood when this document was last open here. */
   readonly selection = input<Standpoint | null>(null);
   /** The edit that changes are told since, and the last one; null where there is nothing to compare. */
@@ -87,12 +88,16 @@ export class Editor {
   protected readonly finding = signal(false);
 
   constructor() {
-    inject(Acting).offer({ findHere: () => this.finding.set(true) }, () => this.shown() !== null);
+    inject(Acting).offer(
+      { findHere: () => this.finding.set(true) },
+      () => this.inView() && this.shown() !== null,
+    );
     effect(() => {
       const [view, others, people] = [this.shown(), this.live.others(), this.people()];
       const carets = [...others].flatMap(([client, presence]): [string, Caret][] => {
         const person = people.get(presence.person);
-        return person ? [[client, { client, person, head: presence.head, told: presence }]] : [];
+        const head = this.live.here(presence.head, presence.seq) ?? presence.head;
+        return person ? [[client, { client, person, head, told: presence }]] : [];
       });
       view?.dispatch(view.state.tr.setMeta(presenceKey, new Map(carets)));
     });
