@@ -5,6 +5,8 @@ import { FILLER, plainText } from '@oxbow/core/content';
 import { Calculation } from '@oxbow/core/calculate';
 import { readBook } from '@oxbow/core/kinds/sheet';
 import type { SheetView } from '@oxbow/core/kinds/sheet';
+import { picturesIn } from '@oxbow/core/content';
+import { slidesOf } from '@oxbow/core/kinds/deck';
 import { createApp, ownView } from '@oxbow/server';
 import type { App } from '@oxbow/server';
 import { PEOPLE, makeDemo } from './index.js';
@@ -47,7 +49,7 @@ describe('the demo', () => {
     const app = await make();
     expect(app.people.all.length).toBe(PEOPLE.length);
     const rows = await app.database.models.documents.findAll({ raw: true });
-    expect(rows.length).toBe(6);
+    expect(rows.length).toBe(7);
     for (const { key, seq } of rows) {
       const edits = await app.rooms.moments.log.between(key, 0, seq);
       const times = edits.map((edit) => Number(edit.acceptedAt));
@@ -117,6 +119,30 @@ describe('the demo', () => {
     expect(edits.some(({ cause }) => cause?.includes('"restore"'))).toBe(true);
     const landmarks = await app.landmarks.list(ownView(rota as never, 1));
     expect(landmarks.map(({ name }) => name)).toContain('Budget as agreed');
+  });
+
+  it('has a deck in three named variants, the first of which was put on top again, with the pictures it shows', async () => {
+    const app = await make();
+    const rows = await app.database.models.documents.findAll({ raw: true });
+    const deck = rows.find(({ kind }) => kind === 'deck');
+    const key = deck?.key ?? 0;
+    const landmarks = await app.landmarks.list(ownView(deck as never, 1));
+    expect(landmarks.map(({ name }) => name).sort()).toEqual([
+      'For schools',
+      'For the crew',
+      'For the harbour office',
+    ]);
+    const titles = await Promise.all(
+      landmarks.map(async ({ seq }) =>
+        slidesOf(await app.rooms.moments.open(key, seq)).map(({ title }) => title),
+      ),
+    );
+    expect(new Set(titles.map((all) => all.join())).size).toBe(3);
+    const edits = await app.rooms.moments.log.between(key, 0, deck?.seq ?? 0);
+    expect(edits.some(({ cause }) => cause?.includes('"restore"'))).toBe(true);
+    const pictures = picturesIn((await app.rooms.get(key)).head.doc);
+    expect(pictures.size).toBe(2);
+    for (const hash of pictures) expect((await app.images.read(key, hash))?.type).toBe('image/png');
   });
 
   it('has a version that was kept by mistake, and an account number that was erased', async () => {

@@ -298,7 +298,7 @@ export class Channel {
       history: told.history,
       erased: await erasedIn(this.database, told),
       here: [...(this.here.get(id)?.values() ?? [])].flatMap(
-        (presence) => placed(carried(presence, room), told) ?? [],
+        (presence) => (placed(presence, told) && placed(carried(presence, room), told)) ?? [],
       ),
     };
   }
