@@ -160,7 +160,12 @@ export class DeckTools {
       label: isPicture ? $localize`This picture` : $localize`This box`,
       icon: isPicture ? 'image' : 'box',
       on: true,
-      menu: () => this.items(THINGS).filter((_item, i) => isPicture || THINGS[i] !== 'aboutImage'),
+      menu: () =>
+        isPicture
+          ? this.items(THINGS).map((item, i) =>
+              THINGS[i] === 'aboutImage' ? { ...item, label: $localize`What it shows …` } : item,
+            )
+          : this.items(THINGS.filter((id) => id !== 'aboutImage')),
     };
   }
 

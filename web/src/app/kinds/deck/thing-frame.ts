@@ -5,8 +5,10 @@ import {
   Component,
   ElementRef,
   computed,
+  effect,
   inject,
   linkedSignal,
+  signal,
 } from '@angular/core';
 import { SLIDE } from '@oxbow/core/kinds/deck';
 import { NodeSelection } from 'prosemirror-state';
@@ -42,6 +44,9 @@ const WHOLE: Handle = { name: 'move', x: 0, y: 0 };
         [style.width.%]="(100 * place.width) / slide.width"
         [style.height.%]="(100 * place.height) / slide.height"
       >
+        @if (isOver()) {
+          <span i18n class="over">Goes beyond the slide</span>
+        }
         @for (side of sides; track side) {
           <span
             class="side"
@@ -84,6 +89,22 @@ export class ThingFrame {
     source: this.thing,
     computation: (thing) => thing && placeOf(thing),
   });
+
+  /** Whether what is in it reaches below the slide, where nobody who is shown it sees it. */
+  protected readonly isOver = signal(false);
+
+  constructor() {
+    effect(() => {
+      const [view, thing] = [this.desk.view(), this.thing()];
+      const dom = view && thing && view.nodeDOM(thing.at);
+      requestAnimationFrame(() =>
+        this.isOver.set(
+          dom instanceof HTMLElement &&
+            dom.getBoundingClientRect().bottom > this.element.getBoundingClientRect().bottom + 2,
+        ),
+      );
+    });
+  }
 
   /** Selects it whole, so that keys move it and Delete takes it away. */
   protected pick(): void {
