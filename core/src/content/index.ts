@@ -31,6 +31,7 @@ export {
   tokensOf,
 } from './tokens.js';
 export type { Token } from './tokens.js';
+export { sharedEnds } from './ends.js';
 export {
   brokenIn,
   familyOf,

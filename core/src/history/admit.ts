@@ -17,6 +17,7 @@ import {
   isBounded,
   mendingSteps,
   roleOf,
+  sharedEnds,
 } from '../content/index.js';
 import type { Work } from '../content/index.js';
 
@@ -137,12 +138,8 @@ export interface Touched {
  * is asked for, which it seldom is.
  */
 export function touchedBlocks(before: Node, after: Node): Touched {
-  const [was, is] = [before.content.content, after.content.content];
-  let head = 0;
-  const most = Math.min(was.length, is.length);
-  while (head < most && was[head] === is[head]) head++;
-  let tail = 0;
-  while (tail < most - head && was[was.length - 1 - tail] === is[is.length - 1 - tail]) tail++;
+  const [was, is] = [before.children, after.children];
+  const { head, tail } = sharedEnds(was, is);
   const held = new Set(was.slice(head, was.length - tail));
   const blocks: { readonly block: Node; readonly offset: number }[] = [];
   let offset = 0;

@@ -1,6 +1,7 @@
 import { Fragment } from 'prosemirror-model';
 import type { Node } from 'prosemirror-model';
 import type { Step } from 'prosemirror-transform';
+import { sharedEnds } from '../content/index.js';
 
 /** Work a replay may cost before the next checkpoint is due; a step of ordinary text costs about 1. */
 export const REPLAY_BUDGET = 100;
@@ -26,19 +27,26 @@ export type BlockDelta = readonly (readonly [from: number, count: number] | obje
 
 /**
  * What `after` has of `before`'s blocks, and what is new. Blocks are known by identity, which editing keeps for all it
- * does not touch, so the cost is linear and a delta is about as large as what changed.
+ * does not touch, so the cost is linear and a delta is about as large as what changed; those at both ends, where nothing
+ * changed, are only counted.
  */
 export function blockDelta(before: Node, after: Node): BlockDelta {
+  const [was, is] = [before.children, after.children];
+  const { head, tail } = sharedEnds(was, is);
   const places = new Map<Node, number>();
-  before.forEach((block, _offset, index) => places.set(block, index));
-  const delta: ([number, number] | object)[] = [];
-  after.forEach((block) => {
-    const place = places.get(block);
+  for (let i = head; i < was.length - tail; i++) places.set(was[i] as Node, i);
+  const delta: ([number, number] | object)[] = head > 0 ? [[0, head]] : [];
+  const take = (place: number, count: number): void => {
     const last = delta.at(-1);
+    if (Array.isArray(last) && last[0] + last[1] === place) last[1] += count;
+    else if (count > 0) delta.push([place, count]);
+  };
+  for (const block of is.slice(head, is.length - tail)) {
+    const place = places.get(block);
     if (place === undefined) delta.push(block.toJSON() as object);
-    else if (Array.isArray(last) && last[0] + last[1] === place) last[1]++;
-    else delta.push([place, 1]);
-  });
+    else take(place, 1);
+  }
+  take(was.length - tail, tail);
   return delta;
 }
 

@@ -35,14 +35,27 @@ export function* tallyStep(before: Node, after: Node, step: Step): Work<Tally> {
 function* wordsBegun(doc: Node, from: number, to: number): Work<number> {
   if (to <= from) return 0;
   const stretches: [block: Node, from: number, to: number][] = [];
-  doc.nodesBetween(from, to, (node, position) => {
-    if (!node.isTextblock) return true;
-    const start = position + 1;
-    const end = Math.min(node.content.size, to - start);
+  const add = (block: Node, start: number): void => {
+    const end = Math.min(block.content.size, to - start);
     for (let at = Math.max(0, from - start); at < end; at += STRETCH)
-      stretches.push([node, at, Math.min(end, at + STRETCH)]);
-    return false;
-  });
+      stretches.push([block, at, Math.min(end, at + STRETCH)]);
+  };
+  // Of a document of very many blocks only those that hold the stretch are looked through.
+  const $from = doc.resolve(from);
+  const depth = $from.sharedDepth(to);
+  const [round, begin] = [$from.node(depth), $from.start(depth)];
+  if (round.isTextblock) add(round, begin);
+  else
+    round.nodesBetween(
+      from - begin,
+      to - begin,
+      (node, position) => {
+        if (!node.isTextblock) return true;
+        add(node, position + 1);
+        return false;
+      },
+      begin,
+    );
   let count = 0;
   for (const [block, start, end] of stretches) {
     count += begunWithin(block, start, end);

@@ -1,5 +1,5 @@
 import { commonStrings } from '../compare/index.js';
-import { isWord, segments } from '../content/index.js';
+import { isWord, segments, sharedEnds } from '../content/index.js';
 import type { PassageForm } from './life.js';
 import type { Makers } from './tape.js';
 
@@ -71,10 +71,6 @@ function hunksBetween(before: string, { seq, text }: PassageForm, makers: Makers
 }
 
 function withoutEqualEnds(a: readonly string[], b: readonly string[]): [string[], string[]] {
-  const most = Math.min(a.length, b.length);
-  let head = 0;
-  while (head < most && a[head] === b[head]) head++;
-  let tail = 0;
-  while (tail < most - head && a[a.length - 1 - tail] === b[b.length - 1 - tail]) tail++;
+  const { head, tail } = sharedEnds(a, b);
   return [a.slice(head, a.length - tail), b.slice(head, b.length - tail)];
 }
