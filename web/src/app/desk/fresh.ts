@@ -26,7 +26,9 @@ import { LastLook } from './last-look';
           @for (id of news.people; track id) {
             <ox-who [id]="id" [people]="people()" />
           }
-          <ng-container i18n> +{{ news.wordsIn }} −{{ news.wordsOut }} words </ng-container>
+          @if (news.wordsIn + news.wordsOut > 0) {
+            <ng-container i18n> +{{ news.wordsIn }} −{{ news.wordsOut }} words </ng-container>
+          }
         }
       </p>
       @if (!last.walking() && last.walk(); as walk) {
