@@ -1,4 +1,7 @@
+import * as fc from 'fast-check';
+import { format, parseValue } from 'numfmt';
 import type { Node } from 'prosemirror-model';
+import { FUZZ } from '../testing/budget.js';
 import { Places, readBook, sheetSchema, storedFormula } from '../kinds/sheet/index.js';
 import { Calculation, Fault, formatTyped, isDay, shownValue, valueOf } from './index.js';
 import type { Value } from './index.js';
@@ -79,6 +82,24 @@ describe('what is typed into a cell', () => {
     for (const [text, value] of read) expect(valueOf(text)).withContext(text).toEqual(value);
     expect(Date.UTC(2026, 10, 30) / 86_400_000 + 25_569).toBe(46_356);
     expect(['12%', '2026-11-30', 'Heron', "'12%"].map(formatTyped)).toEqual(['0%', 'yyyy-mm-dd', '', '']);
+  });
+
+  it('reads and shows plain numbers as the reader of all forms does', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: -(10 ** 12), max: 10 ** 12 }), fc.nat({ max: 4 }), (whole, places) => {
+        for (const number of [whole, whole / 10 ** places, whole % 1000]) {
+          const text = String(number);
+          expect(valueOf(text))
+            .withContext(text)
+            .toBe(parseValue(text)?.v ?? null);
+          expect(formatTyped(text))
+            .withContext(text)
+            .toBe(parseValue(text)?.z ?? '');
+          expect(shownValue(number)).withContext(text).toBe(format('General', number));
+        }
+      }),
+      { numRuns: 500 * FUZZ },
+    );
   });
 
   it('is shown in a number format', () => {

@@ -22,9 +22,15 @@ function readAs(text: string): ReturnType<typeof parseValue> {
   return isOfDays && !DAY.test(text) ? null : read;
 }
 
+/** Numbers as most are typed, which are read without the reader of all forms: a sheet that is scrolled reads thousands a second. */
+const PLAIN = /^-?(?:0|[1-9]\d{0,14})(?:\.\d{1,15})?$/;
+/** Whole numbers below this are shown alike in no format and by their digits. */
+const DIGITS = 1e10;
+
 /** What a text that is no formula comes to: a number, a share, an amount, a day or a time where it reads as one; else the text. */
 export function valueOf(text: string): Value {
   if (text === '') return null;
+  if (PLAIN.test(text)) return Number(text);
   if (text.startsWith("'")) return text.slice(1);
   const read = readAs(text);
   const value: unknown = read?.v;
@@ -33,13 +39,14 @@ export function valueOf(text: string): Value {
 
 /** The number format that a text is typed in, such as `0%`; none where it is a plain number or no number. */
 export function formatTyped(text: string): string {
-  return text.startsWith("'") ? '' : (readAs(text)?.z ?? '');
+  return text.startsWith("'") || PLAIN.test(text) ? '' : (readAs(text)?.z ?? '');
 }
 
 /** A value as it is shown in a number format (ISO/IEC 29500-1, 18.8.31); an empty one is general. A format that is none shows the value plainly. */
 export function shownValue(value: Value, pattern = ''): string {
   if (value === null) return '';
   if (value instanceof Fault) return value.name;
+  if (pattern === '' && Number.isInteger(value) && Math.abs(Number(value)) < DIGITS) return String(value);
   try {
     return format(pattern || 'General', value);
   } catch {
