@@ -16,7 +16,8 @@ describe('reading links', () => {
   });
   afterEach(() => server.stop());
 
-  const write = async (text: string): Promise<number> => {
+  const write = (text: string): Promise<number> => submit(typing(1, text));
+  const submit = async (...steps: object[]): Promise<number> => {
     const socket = await ines.live();
     const joined = await send<{ seq: number }>(socket, 'join', { document: id });
     const base = joined.ok ? joined.value.seq : 0;
@@ -24,7 +25,7 @@ describe('reading links', () => {
       document: id,
       client: `of-ines-${base}`,
       base,
-      edits: [edit(1, typing(1, text))],
+      edits: [edit(1, ...steps)],
     });
     socket.disconnect();
     return base + 1;
@@ -72,6 +73,19 @@ describe('reading links', () => {
     const { body } = await read(link.token);
     expect(Object.keys(body).sort()).toEqual(['content', 'title']);
     expect(JSON.stringify(body.content)).toContain('Now: The tide mill.');
+  });
+
+  it('show slides as they are shown: neither hidden ones nor what whoever speaks has noted', async () => {
+    id = (await ines.post('/api/documents', { title: 'Boats', kind: 'deck' })).body.id;
+    await submit(typing(2, 'Ebb'), typing(12, 'whisper'));
+    const link = await make();
+    const both = async (): Promise<string> =>
+      `${(await page(link.path)).text} ${JSON.stringify((await read(link.token)).body.content)}`;
+    expect((await both()).match(/Ebb/g)?.length).toBe(2);
+    expect(await both()).not.toContain('whisper');
+    await submit({ stepType: 'attr', pos: 0, attr: 'hidden', value: true });
+    expect((await page(link.path)).status).toBe(200);
+    expect(await both()).not.toContain('Ebb');
   });
 
   it('show the latest landmark, where that is asked for, and need one', async () => {

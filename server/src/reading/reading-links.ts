@@ -1,5 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import type { ReadingLink, ReadingLinkInput } from '@oxbow/contract';
+import { toldToReaders } from '@oxbow/core/kinds/told';
 import { nanoid } from 'nanoid';
 import type { Node } from 'prosemirror-model';
 import type { Attempts } from '../access/attempts.js';
@@ -125,7 +126,7 @@ export class ReadingLinks {
       key: row.document,
       title: document.title,
       seq: shown.seq,
-      doc: shown.doc,
+      doc: toldToReaders(shown.doc),
       frames: JSON.parse(row.frames) as string[],
     };
   }

@@ -7,6 +7,7 @@ import type { Hand } from '../../testing/index.js';
 import { FormatError } from '../format.js';
 import { pack, unpack } from '../packed/zip.js';
 import { textOfBytes } from '../bytes.js';
+import { writeFile } from '../file.js';
 import { readOdp, readPptx, writeOdp, writePptx } from './index.js';
 import { blocksOf, linesOf } from './lines.js';
 
@@ -186,5 +187,29 @@ describe('presentations (.odp)', () => {
       'shapes without text',
       'tables and charts',
     ]);
+  });
+
+  it('is a page of HTML: slides as they are shown, with their pictures, and neither hidden ones nor notes', () => {
+    const said = (id: string, place: string, words: string, hidden = false): Node => {
+      const paragraph = (text: string): Node => schema.node('paragraph', null, [schema.text(text)]);
+      return schema.node('slide', { id, place, hidden }, [
+        schema.node('title', null, [schema.text(words)]),
+        schema.node('box', { id: 'b', x: 1200 }, [paragraph(`${words} <text>`)]),
+        ...(hidden ? [] : [schema.node('frame', { id: 'f', hash: PICTURES[0]?.hash, alt: 'a boat' })]),
+        schema.node('notes', null, [paragraph(`whisper ${words}`)]),
+      ]);
+    };
+    const deck = schema.node('deck', null, [
+      said('b', 'a1', 'Flood'),
+      said('h', 'a0V', 'Secret', true),
+      said('a', 'a0', 'Ebb'),
+    ]);
+    const page = textOfBytes(writeFile('html', deck, { ...ABOUT, style: 'p{}' }));
+    expect([...page.matchAll(/<h2[^>]*>([^<]*)/g)].map(([, title]) => title)).toEqual(['Ebb', 'Flood']);
+    expect(page).toContain('Ebb &#x3C;text>');
+    expect(page).toContain('--x: 1200');
+    expect(page).toContain('container-type:inline-size');
+    expect([...page.matchAll(/<img[^>]* src="data:image/g)].length).toBe(2);
+    expect(page).not.toMatch(/Secret|whisper/);
   });
 });

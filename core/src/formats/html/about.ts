@@ -4,5 +4,5 @@ export const about: AboutFormat = {
   endings: ['html', 'htm'],
   type: 'text/html; charset=utf-8',
   name: 'HTML (.html)',
-  kinds: ['text', 'sheet'],
+  kinds: ['text', 'sheet', 'deck'],
 };

@@ -1,10 +1,11 @@
 import type { Node } from 'prosemirror-model';
 import { paperOf } from '../../kinds/text/index.js';
 import { kindOf } from '../../kinds/index.js';
+import { SLIDE_RULES, writeSlides } from '../decks/page.js';
 import { writeTables } from '../sheets/page.js';
 import { textOfFile, utf8 } from '../bytes.js';
 import { EmbeddedImages, withoutImages } from '../embedded.js';
-import type { FileFormat } from '../format.js';
+import type { FileFormat, Images } from '../format.js';
 import { plainReading } from '../reading.js';
 import { readHtml, writeHtml } from './html.js';
 import { pageRule } from './page.js';
@@ -18,13 +19,9 @@ export const html: FileFormat = {
     return plainReading(doc, images.pictures, images.tally.list());
   },
   write: (doc, { title, picture, style }) => {
-    const isText = kindOf(doc).name === 'text';
-    const body = isText ? writeHtml(doc, new EmbeddedImages(picture)) : writeTables(doc);
-    const printing = isText ? pageRule(paperOf(doc)) : '';
+    const [body, rules] = bodyOf(doc, new EmbeddedImages(picture));
     return utf8(
-      style === undefined
-        ? page(title, body, printing)
-        : readingPage(title, doc, body, `${style}${printing}`),
+      style === undefined ? page(title, body, rules) : readingPage(title, doc, body, `${style}${rules}`),
     );
   },
   redline: (comparison, _hands, { title, ends, who, picture }) =>
@@ -38,6 +35,18 @@ export const html: FileFormat = {
       }),
     ),
 };
+
+/** What of a document stands on a page, and the rules of style that it needs beside. */
+function bodyOf(doc: Node, images: Images): [html: string, rules: string] {
+  switch (kindOf(doc).name) {
+    case 'text':
+      return [writeHtml(doc, images), pageRule(paperOf(doc))];
+    case 'sheet':
+      return [writeTables(doc), ''];
+    case 'deck':
+      return [writeSlides(doc, images), SLIDE_RULES];
+  }
+}
 
 function page(title: string, body: string, style: string): string {
   return `<!doctype html>\n<html lang="en">\n<head><meta charset="utf-8"><title>${escaped(title)}</title><style>${style}</style></head>\n<body>\n${body}\n</body>\n</html>\n`;

@@ -1,6 +1,6 @@
 import type { Element, ElementContent, Properties, Root } from 'hast';
 import type { DOMOutputSpec, Mark, Node } from 'prosemirror-model';
-import { childrenOf } from '../../content/index.js';
+import { childrenOf, roleOf } from '../../content/index.js';
 import type { Images } from '../format.js';
 import { collapsed } from './inline.js';
 
@@ -36,7 +36,7 @@ export function elementOf(node: Node, content: ElementContent[], images: Images)
   const element = render(node.type.spec.toDOM?.(node) ?? ['div', 0], content);
   if (node.type.spec.code) lastOf(element).children.push({ type: 'text', value: '\n' });
   else if (node.isTextblock && !isCollapsed(childrenOf(node))) element.properties['style'] = KEEPS_SPACE;
-  if (node.type.name === 'image') element.properties['src'] = images.address(String(node.attrs['hash']));
+  if (roleOf(node) === 'picture') element.properties['src'] = images.address(String(node.attrs['hash']));
   if (node.type.name === 'check_item') withBox(element, node.attrs['checked'] === true);
   return element;
 }

@@ -7,7 +7,7 @@ export { LAYOUTS, SLIDE, titlePlace } from './nodes.js';
 export type { Layout } from './nodes.js';
 export { DECK_VERSION, blankDeck, blankSlide, deckSchema } from './schema.js';
 export type { DeckNodes } from './schema.js';
-export { slideChanges, slidesOf } from './slides.js';
+export { asShown, slideChanges, slidesOf } from './slides.js';
 export type { SlideChange, SlideView } from './slides.js';
 
 /** Decks: slides with a title, boxes of text, pictures, and notes for whoever speaks. */

@@ -1,8 +1,10 @@
 import type { Node } from 'prosemirror-model';
+import { Fragment } from 'prosemirror-model';
 import { inlineText } from '../../content/index.js';
 import { longestIncreasing } from '../../compare/index.js';
 import type { Line } from '../lines.js';
 import { inOrder } from '../lines.js';
+import { blankSlide } from './schema.js';
 
 /** A slide as it is shown. */
 export interface SlideView extends Line {
@@ -19,6 +21,17 @@ export function slidesOf(deck: Node): SlideView[] {
     if (!out.has(id)) out.set(id, { id, node, at, title, hidden: node.attrs['hidden'] === true });
   });
   return inOrder([...out.values()]);
+}
+
+/** A deck as those see it who are shown it: without hidden slides, and without notes, which are for whoever speaks. */
+export function asShown(deck: Node): Node {
+  const seen = deck.children.flatMap((slide) => {
+    const notes = slide.lastChild;
+    if (slide.attrs['hidden'] === true || !notes) return [];
+    const blank = notes.copy(Fragment.from(notes.type.schema.node('paragraph')));
+    return [slide.copy(slide.content.replaceChild(slide.childCount - 1, blank))];
+  });
+  return deck.copy(Fragment.fromArray(seen.length > 0 ? seen : [blankSlide('first', 'a0', 'blank')]));
 }
 
 /** What became of a slide between two decks of one history. */

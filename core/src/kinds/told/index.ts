@@ -2,7 +2,7 @@ import type { Node } from 'prosemirror-model';
 import type { Change, Row, Section } from '../../compare/index.js';
 import { gistOf, sectionsOf } from '../../compare/index.js';
 import { deckGist } from '../deck/gist.js';
-import { slidesOf } from '../deck/index.js';
+import { asShown, slidesOf } from '../deck/index.js';
 import type { KindName } from '../index.js';
 import { kindOf } from '../index.js';
 import { mergedLines } from '../lines.js';
@@ -49,4 +49,9 @@ export function toldRows(earlier: Node, later: Node, rows: readonly Row[]): read
     later: stretch(slide.later),
     paired: slide.earlier !== null && slide.later !== null,
   }));
+}
+
+/** A document as those see it to whom it is only shown, such as by a link: of a deck neither hidden slides nor notes. */
+export function toldToReaders(doc: Node): Node {
+  return kindOf(doc).name === 'deck' ? asShown(doc) : doc;
 }
