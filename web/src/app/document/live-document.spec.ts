@@ -48,7 +48,10 @@ class FakeChannel {
     this.connect();
   }
   leave(): void {}
-  presence(): void {}
+  readonly places: string[] = [];
+  presence({ seq, head }: { readonly seq: number; readonly head: number }): void {
+    this.places.push(`${head} at ${seq}`);
+  }
   async join(_document: string, since?: number): Promise<Joined> {
     const edits = since === undefined ? [] : this.log.filter((edit) => edit.seq > since);
     return {
@@ -192,6 +195,18 @@ describe('a document as it lives on the desk', () => {
       },
       channel.log.length,
     );
+
+  it('tells where one stands in what is accepted: carried back while something waits, and anew when nothing does', async () => {
+    type('The ');
+    const { head } = view.state.selection;
+    live.present(head, head);
+    expect(channel.places.at(-1)).toBe('1 at 0');
+    live.present(head + 3, head + 3);
+    expect(channel.places.at(-1)).toBe('4 at 0');
+    await settle(700);
+    expect(channel.log.length).toBe(1);
+    expect(channel.places.at(-1)).toBe(`${head} at 1`);
+  });
 
   it('sends what is typed, takes in what others type, and says that all is kept', async () => {
     type('The ');
