@@ -9,27 +9,18 @@ import {
   signal,
   viewChild,
 } from '@angular/core';
-import { Store } from '@ngrx/store';
-import { FormatError } from '@oxbow/core/formats/about';
 import { TextSelection } from 'prosemirror-state';
 import type { EditorState, Transaction } from 'prosemirror-state';
-import { DecorationSet, EditorView } from 'prosemirror-view';
+import { EditorView } from 'prosemirror-view';
 import type { Slice } from 'prosemirror-model';
-import { placePlugin } from '../../carry/place-mark';
 import { changedIn, isReversal } from '../../document/changed';
 import { nodeViews } from '../../document/drawn';
-import { withoutErased } from '../../document/erased';
 import type { Standpoint } from '../../document/kinds';
 import { LiveDocument } from '../../document/live-document';
 import { pageOf } from '../../document/page-view';
 import type { PageView } from '../../document/page-view';
-import { drawLedger, ledgerKey, ledgerPlugin } from '../../ledger/ledger';
-import { DeskLedger } from '../../ledger/ledger-state';
-import { session } from '../../session/session.store';
-import { hearCaret } from '../../writing/caret';
 import { Finding } from '../../writing/finding';
-import type { Caret } from '../../writing/presence';
-import { presenceKey, presencePlugin } from '../../writing/presence';
+import { WrittenPage } from '../../writing/written-page';
 import { deckPlugins } from './commands';
 import { DeckActs } from './deck-acts';
 import { DeckDesk } from './deck-desk';
@@ -39,14 +30,11 @@ import { OrderStrip } from './order-strip';
 import { ThingFrame } from './thing-frame';
 import { addThings, isThing } from './things';
 
-/** Milliseconds between two tellings of where one stands. */
-const PRESENCE_EVERY = 200;
-
 /** A deck one writes in: the order of its slides, the one in hand, and its notes. */
 @Component({
   selector: 'ox-deck-editor',
   imports: [DeckTools, Finding, OrderStrip, ThingFrame],
-  providers: [DeckActs, DeckDesk],
+  providers: [DeckActs, DeckDesk, WrittenPage],
   templateUrl: './editor.html',
   styleUrl: './editor.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -65,13 +53,10 @@ export class DeckEditor {
   private readonly page = viewChild.required<ElementRef<HTMLElement>>('page');
   private readonly tools = viewChild.required(DeckTools);
   private readonly live = inject(LiveDocument);
-  private readonly ledger = inject(DeskLedger);
-  private readonly people = inject(Store).selectSignal(session.selectPeopleById);
+  private readonly written = inject(WrittenPage);
   private readonly acts = inject(DeckActs);
   protected readonly desk = inject(DeckDesk);
   protected readonly finding = signal(false);
-  private lastPresence = 0;
-  private clean: ((html: string) => string) | null = null;
 
   constructor() {
     this.acts.offer({
@@ -85,36 +70,10 @@ export class DeckEditor {
       this.desk.writable.set(writable);
       this.desk.view()?.setProps({ editable: () => writable });
     });
-    effect(() => {
-      const [view, others, people] = [this.desk.view(), this.live.others(), this.people()];
-      const carets = [...others].flatMap(([client, presence]): [string, Caret][] => {
-        const person = people.get(presence.person);
-        const head = this.live.here(presence.head, presence.seq) ?? presence.head;
-        return person ? [[client, { client, person, head, told: presence }]] : [];
-      });
-      view?.dispatch(view.state.tr.setMeta(presenceKey, new Map(carets)));
-    });
-    effect(() => {
-      const [view, drawn] = [this.desk.view(), this.ledger.drawn()];
-      view?.dispatch(view.state.tr.setMeta(ledgerKey, drawn ? drawLedger(drawn) : () => DecorationSet.empty));
-    });
     afterNextRender(() => this.begin());
-    afterNextRender(async () => (this.clean = (await import('../../writing/pasting')).cleaned));
-    effect((onCleanup) => {
-      const view = this.desk.view();
-      onCleanup(() => {
-        if (!view) return;
-        this.live.attach(null);
-        view.destroy();
-      });
-    });
   }
 
   private begin(): void {
-    const taken = (): boolean => {
-      this.live.acts.tookHere(view.state.selection.from, view.state.selection.to);
-      return false;
-    };
     const ways = {
       undo: (which: 'undo' | 'redo') => this.live.acts.undo(which),
       toTools: () => {
@@ -128,8 +87,9 @@ export class DeckEditor {
     const view: EditorView = new EditorView(
       { mount: this.page().nativeElement },
       {
+        ...this.written.props(),
         state: this.start().reconfigure({
-          plugins: [...deckPlugins(ways), presencePlugin(), ledgerPlugin(), placePlugin()],
+          plugins: [...deckPlugins(ways), ...this.written.plugins()],
         }),
         editable: () => this.writable(),
         nodeViews: nodeViews(this.id()),
@@ -141,20 +101,14 @@ export class DeckEditor {
           spellcheck: 'true',
         },
         dispatchTransaction: (tr) => this.took(view, tr),
-        handleDOMEvents: { copy: taken, cut: taken, dragstart: taken, keydown: hearCaret },
-        transformCopied: withoutErased,
-        transformPasted: withoutErased,
-        transformPastedHTML: (html) => this.cleaned(html),
         handlePaste: (_view, event, slice) =>
           this.takePictures(event.clipboardData?.files) || this.takeThings(slice),
         handleDrop: (_view, event) => this.takePictures(event.dataTransfer?.files),
       },
     );
     this.standAt(view, this.selection());
-    this.live.attach(this.pageOf(view));
     this.desk.state.set(view.state);
-    this.desk.view.set(view);
-    view.focus();
+    this.written.begin(view, this.pageOf(view));
   }
 
   private standAt(view: EditorView, place: Standpoint | null): void {
@@ -190,7 +144,7 @@ export class DeckEditor {
     view.updateState(state);
     for (const one of transactions) this.live.wrote(one);
     this.desk.state.set(view.state);
-    if (tr.selectionSet || tr.docChanged) this.told(view.state);
+    if (tr.selectionSet || tr.docChanged) this.written.stand(view.state, this.selected());
     if (tr.docChanged && isReversal(tr)) this.goToChanged(view, tr);
   }
 
@@ -202,29 +156,9 @@ export class DeckEditor {
     view.dispatch(view.state.tr.setSelection(TextSelection.near(doc.resolve(first))));
   }
 
-  private told(state: EditorState): void {
-    const { anchor, head } = state.selection;
-    this.selected()({ anchor, head });
-    const now = Date.now();
-    if (now - this.lastPresence < PRESENCE_EVERY) return;
-    this.lastPresence = now;
-    this.live.present(anchor, head);
-  }
-
   protected stopFinding(): void {
     this.finding.set(false);
     this.desk.focus();
-  }
-
-  /** What was copied elsewhere, cleaned; in the first moments, before what cleans has come, as much of it as the schema takes. */
-  private cleaned(html: string): string {
-    try {
-      return this.clean?.(html) ?? html;
-    } catch (error) {
-      if (!(error instanceof FormatError)) throw error;
-      this.live.said.next($localize`What was copied cannot be put in. ${error.message}`);
-      return '';
-    }
   }
 
   private takePictures(files: FileList | undefined): boolean {

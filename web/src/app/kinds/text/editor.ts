@@ -10,40 +10,30 @@ import {
   viewChild,
 } from '@angular/core';
 import { textSchema } from '@oxbow/core/kinds/text';
-import { FormatError } from '@oxbow/core/formats/about';
-import { Store } from '@ngrx/store';
 import { TextSelection } from 'prosemirror-state';
 import type { EditorState } from 'prosemirror-state';
-import { DecorationSet, EditorView } from 'prosemirror-view';
+import { EditorView } from 'prosemirror-view';
 import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../../api/api';
-import { session } from '../../session/session.store';
 import { Acting } from '../../acting/acting';
 import { byAttributes } from './columns';
-import { hearCaret } from '../../writing/caret';
 import { Finding } from '../../writing/finding';
 import { nodeViews } from '../../document/drawn';
-import { withoutErased } from '../../document/erased';
 import { pageOf } from '../../document/page-view';
 import type { Standpoint } from '../../document/kinds';
-import { placePlugin } from '../../carry/place-mark';
-import { drawLedger, ledgerKey, ledgerPlugin } from '../../ledger/ledger';
-import { DeskLedger } from '../../ledger/ledger-state';
 import { LiveDocument } from '../../document/live-document';
-import type { Caret } from '../../writing/presence';
-import { presenceKey, presencePlugin } from '../../writing/presence';
 import type { Ways } from '../../writing/keys';
+import { WrittenPage } from '../../writing/written-page';
 import { writingPlugins } from './keys';
 import { Outline } from './outline';
 import { Starters } from './starters';
 import { Tools } from './tools';
 
-const PRESENCE_EVERY = 200;
-
 /** The page one writes on, as it is now. */
 @Component({
   selector: 'ox-editor',
   imports: [Finding, Outline, Starters, Tools],
+  providers: [WrittenPage],
   template: `
     @if (finding() && shown(); as editor) {
       @defer (on immediate) {
@@ -78,12 +68,9 @@ export class Editor {
   private readonly page = viewChild.required<ElementRef<HTMLElement>>('page');
   private readonly tools = viewChild(Tools);
   private readonly live = inject(LiveDocument);
-  private readonly ledger = inject(DeskLedger);
+  private readonly written = inject(WrittenPage);
   private readonly api = inject(Api);
-  private readonly people = inject(Store).selectSignal(session.selectPeopleById);
-  private lastPresence = 0;
-  private clean: ((html: string) => string) | null = null;
-  protected readonly shown = signal<EditorView | null>(null);
+  protected readonly shown = this.written.view;
   protected readonly state = signal<EditorState | null>(null);
   protected readonly finding = signal(false);
 
@@ -92,29 +79,7 @@ export class Editor {
       { findHere: () => this.finding.set(true) },
       () => this.inView() && this.shown() !== null,
     );
-    effect(() => {
-      const [view, others, people] = [this.shown(), this.live.others(), this.people()];
-      const carets = [...others].flatMap(([client, presence]): [string, Caret][] => {
-        const person = people.get(presence.person);
-        const head = this.live.here(presence.head, presence.seq) ?? presence.head;
-        return person ? [[client, { client, person, head, told: presence }]] : [];
-      });
-      view?.dispatch(view.state.tr.setMeta(presenceKey, new Map(carets)));
-    });
-    effect(() => {
-      const [view, drawn] = [this.shown(), this.ledger.drawn()];
-      view?.dispatch(view.state.tr.setMeta(ledgerKey, drawn ? drawLedger(drawn) : () => DecorationSet.empty));
-    });
     afterNextRender(() => this.begin());
-    afterNextRender(async () => (this.clean = (await import('../../writing/pasting')).cleaned));
-    effect((onCleanup) => {
-      const view = this.shown();
-      onCleanup(() => {
-        if (!view) return;
-        this.live.attach(null);
-        view.destroy();
-      });
-    });
     effect(() => {
       const writable = this.writable();
       this.shown()?.setProps({ editable: () => writable });
@@ -122,15 +87,12 @@ export class Editor {
   }
 
   private begin(): void {
-    const taken = (): boolean => {
-      this.live.acts.tookHere(view.state.selection.from, view.state.selection.to);
-      return false;
-    };
     const view: EditorView = new EditorView(
       { mount: this.page().nativeElement },
       {
+        ...this.written.props(),
         state: this.start().reconfigure({
-          plugins: [...writingPlugins(this.ways()), presencePlugin(), ledgerPlugin(), placePlugin()],
+          plugins: [...writingPlugins(this.ways()), ...this.written.plugins()],
         }),
         editable: () => this.writable(),
         nodeViews: nodeViews(this.id()),
@@ -145,13 +107,9 @@ export class Editor {
           view.updateState(state);
           for (const one of transactions) this.live.wrote(one);
           this.state.set(view.state);
-          if (tr.selectionSet || tr.docChanged) this.told(view.state);
+          if (tr.selectionSet || tr.docChanged) this.written.stand(view.state, this.selected());
         },
         handleClick: (_view, position, event) => this.tick(view, position, event),
-        handleDOMEvents: { copy: taken, cut: taken, dragstart: taken, keydown: hearCaret },
-        transformCopied: withoutErased,
-        transformPasted: withoutErased,
-        transformPastedHTML: (html) => this.cleaned(html),
         handlePaste: (_view, event) => this.takeImages(view, event.clipboardData?.files, null),
         handleDrop: (_view, event) =>
           this.takeImages(
@@ -172,10 +130,8 @@ export class Editor {
           ),
         ),
       );
-    this.live.attach(pageOf(view));
     this.state.set(view.state);
-    this.shown.set(view);
-    view.focus();
+    this.written.begin(view, pageOf(view));
   }
 
   private ways(): Ways {
@@ -194,15 +150,6 @@ export class Editor {
     this.shown()?.focus();
   }
 
-  private told(state: EditorState): void {
-    const { anchor, head } = state.selection;
-    this.selected()({ anchor, head });
-    const now = Date.now();
-    if (now - this.lastPresence < PRESENCE_EVERY) return;
-    this.lastPresence = now;
-    this.live.present(anchor, head);
-  }
-
   /** A click on the box of a check-list item ticks it. */
   private tick(view: EditorView, position: number, event: MouseEvent): boolean {
     const item = (event.target as HTMLElement).closest('li[data-checked]');
@@ -217,17 +164,6 @@ export class Editor {
       return true;
     }
     return false;
-  }
-
-  /** What was copied elsewhere, cleaned; in the first moments, before what cleans has come, as much of it as the schema takes. */
-  private cleaned(html: string): string {
-    try {
-      return this.clean?.(html) ?? html;
-    } catch (error) {
-      if (!(error instanceof FormatError)) throw error;
-      this.live.said.next($localize`What was copied cannot be put in. ${error.message}`);
-      return '';
-    }
   }
 
   private takeImages(view: EditorView, files: FileList | undefined, at: number | null): boolean {
