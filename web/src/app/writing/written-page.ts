@@ -2,8 +2,10 @@ import { Injectable, afterNextRender, effect, inject, signal } from '@angular/co
 import { Store } from '@ngrx/store';
 import { FormatError } from '@oxbow/core/formats/about';
 import type { EditorState, Plugin } from 'prosemirror-state';
+import { firstValueFrom } from 'rxjs';
 import { DecorationSet } from 'prosemirror-view';
 import type { EditorProps, EditorView } from 'prosemirror-view';
+import { Api, saidOf } from '../api/api';
 import { placePlugin } from '../carry/place-mark';
 import { withoutErased } from '../document/erased';
 import type { Standpoint } from '../document/kinds';
@@ -18,6 +20,8 @@ import { presenceKey, presencePlugin } from './presence';
 
 /** Milliseconds between two tellings of where one stands. */
 const PRESENCE_EVERY = 200;
+/** Most letters of what an image is told as. */
+const LONGEST_ALT = 500;
 
 /**
  * The page of a document that text is written on, whichever its kind: it shows who else is there, who wrote what and where something of the past would
@@ -25,6 +29,7 @@ const PRESENCE_EVERY = 200;
  */
 @Injectable()
 export class WrittenPage {
+  private readonly api = inject(Api);
   private readonly live = inject(LiveDocument);
   private readonly ledger = inject(DeskLedger);
   private readonly people = inject(Store).selectSignal(session.selectPeopleById);
@@ -93,6 +98,17 @@ export class WrittenPage {
     if (now - this.lastPresence < PRESENCE_EVERY) return;
     this.lastPresence = now;
     this.live.present(anchor, head);
+  }
+
+  /** Stores an image of the document; told by the name of its file to whoever cannot see it. Null where it could not be stored, which is said. */
+  async store(document: string, file: File): Promise<{ readonly hash: string; readonly alt: string } | null> {
+    try {
+      const { hash } = await firstValueFrom(this.api.storeImage(document, file));
+      return { hash, alt: file.name.replace(/\.\w+$/, '').slice(0, LONGEST_ALT) };
+    } catch (error) {
+      this.live.said.next(saidOf(error));
+      return null;
+    }
   }
 
   /** What was copied elsewhere, cleaned; in the first moments, before what cleans has come, as much of it as the schema takes. */

@@ -14,6 +14,7 @@ import { DeskHistory } from '../../document/history';
 import { LiveDocument } from '../../document/live-document';
 import { Comparing } from '../../reading/comparing';
 import { stretchOf } from '../../writing/links';
+import { WrittenPage } from '../../writing/written-page';
 import type { ProseCommandId } from '../../writing/commands';
 import { COMMANDS } from './commands';
 import { DeckDesk } from './deck-desk';
@@ -45,6 +46,7 @@ export class DeckActs {
   private readonly dialog = inject(MatDialog);
   private readonly history = inject(DeskHistory);
   private readonly live = inject(LiveDocument);
+  private readonly written = inject(WrittenPage);
   private ways: DeckWays | null = null;
   /** What is asked about beside the tools. */
   readonly asking = signal<'nothing' | 'link' | 'picture'>('nothing');
@@ -201,16 +203,8 @@ export class DeckActs {
   /** Stores a picture and puts it on the slide in hand. */
   async insertPicture(file: File): Promise<void> {
     const document = this.ways?.document() ?? '';
-    try {
-      const [{ hash }, ratio] = await Promise.all([
-        firstValueFrom(this.api.storeImage(document, file)),
-        ratioOf(file),
-      ]);
-      const alt = file.name.replace(/\.\w+$/, '').slice(0, 500);
-      this.desk.act((tr, slide) => addPicture(tr, slide, { hash, alt, ratio }));
-    } catch (error) {
-      this.live.said.next(saidOf(error));
-    }
+    const [stored, ratio] = await Promise.all([this.written.store(document, file), ratioOf(file)]);
+    if (stored) this.desk.act((tr, slide) => addPicture(tr, slide, { ...stored, ratio }));
   }
 
   /** Shows the slides as they are now, from the one in hand; while one reads the past, as they were at Later. */

@@ -13,8 +13,6 @@ import { textSchema } from '@oxbow/core/kinds/text';
 import { TextSelection } from 'prosemirror-state';
 import type { EditorState } from 'prosemirror-state';
 import { EditorView } from 'prosemirror-view';
-import { firstValueFrom } from 'rxjs';
-import { Api, saidOf } from '../../api/api';
 import { Acting } from '../../acting/acting';
 import { byAttributes } from './columns';
 import { Finding } from '../../writing/finding';
@@ -69,7 +67,6 @@ export class Editor {
   private readonly tools = viewChild(Tools);
   private readonly live = inject(LiveDocument);
   private readonly written = inject(WrittenPage);
-  private readonly api = inject(Api);
   protected readonly shown = this.written.view;
   protected readonly state = signal<EditorState | null>(null);
   protected readonly finding = signal(false);
@@ -173,16 +170,13 @@ export class Editor {
   }
 
   private async putImage(view: EditorView, file: File, at: number | null): Promise<void> {
-    try {
-      const { hash } = await firstValueFrom(this.api.storeImage(this.id(), file));
-      const image = textSchema.node('image', { hash, alt: file.name.replace(/\.\w+$/, '') });
-      view.dispatch(
-        at === null
-          ? view.state.tr.replaceSelectionWith(image)
-          : view.state.tr.insert(Math.min(at, view.state.doc.content.size), image),
-      );
-    } catch (error) {
-      this.live.said.next(saidOf(error));
-    }
+    const stored = await this.written.store(this.id(), file);
+    if (!stored) return;
+    const image = textSchema.node('image', stored);
+    view.dispatch(
+      at === null
+        ? view.state.tr.replaceSelectionWith(image)
+        : view.state.tr.insert(Math.min(at, view.state.doc.content.size), image),
+    );
   }
 }

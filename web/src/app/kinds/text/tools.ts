@@ -13,14 +13,13 @@ import { INKS, SIZES, TYPEFACES, textSchema as schema } from '@oxbow/core/kinds/
 import type { Command, EditorState } from 'prosemirror-state';
 import { isInTable } from 'prosemirror-tables';
 import type { EditorView } from 'prosemirror-view';
-import { firstValueFrom } from 'rxjs';
 import { Acting } from '../../acting/acting';
 import type { ActId } from '../../acting/acts';
-import { Api, saidOf } from '../../api/api';
 import { LiveDocument } from '../../document/live-document';
 import { isOn, setMark } from '../../writing/commands';
 import { LinkForm } from '../../writing/link-form';
 import { stretchOf } from '../../writing/links';
+import { WrittenPage } from '../../writing/written-page';
 import { Rail, itemOf, toolOf } from '../../writing/rail';
 import type { RailItem, RailTool } from '../../writing/rail';
 import { COMMANDS, imageIn } from './commands';
@@ -93,7 +92,7 @@ export class Tools {
   readonly state = input.required<EditorState>();
   readonly document = input.required<string>();
 
-  private readonly api = inject(Api);
+  private readonly written = inject(WrittenPage);
   private readonly dialog = inject(MatDialog);
   private readonly live = inject(LiveDocument);
   private readonly rail = viewChild.required(Rail);
@@ -254,14 +253,9 @@ export class Tools {
   protected async insertImage(files: FileList | null): Promise<void> {
     const file = files?.[0];
     if (!file) return;
-    try {
-      const { hash } = await firstValueFrom(this.api.storeImage(this.document(), file));
-      const view = this.view();
-      const image = schema.node('image', { hash, alt: file.name.replace(/\.\w+$/, '') });
-      view.dispatch(view.state.tr.replaceSelectionWith(image));
-    } catch (error) {
-      this.live.said.next(saidOf(error));
-    }
+    const stored = await this.written.store(this.document(), file);
+    const view = this.view();
+    if (stored) view.dispatch(view.state.tr.replaceSelectionWith(schema.node('image', stored)));
     this.picker().nativeElement.value = '';
   }
 }
