@@ -206,6 +206,12 @@ describe('a document as it lives on the desk', () => {
     await settle(700);
     expect(channel.log.length).toBe(1);
     expect(channel.places.at(-1)).toBe(`${head} at 1`);
+    // What others write is no reason to tell it again: each of many windows would, for each edit.
+    const told = channel.places.length;
+    theirs('> ');
+    theirs('> ');
+    await settle();
+    expect(channel.places.length).toBe(told);
   });
 
   it('sends what is typed, takes in what others type, and says that all is kept', async () => {

@@ -92,6 +92,8 @@ export class LiveDocument {
   private summary: DocumentSummary | null = null;
   /** How often something had been erased in the document when it was fetched. */
   private erased = 0;
+  /** Whether others were last told where one stands while something of one's own waited. */
+  private toldWaiting = false;
 
   private name = windowName();
   private readonly out = signal(false);
@@ -267,6 +269,7 @@ export class LiveDocument {
   present(anchor: number, head: number): void {
     const { writer, confirmed: seq } = this.live;
     if (!writer || seq === null || !this.channel.connected()) return;
+    this.toldWaiting = this.live.settled === null;
     const place = { anchor: writer.confirmedAt(anchor), head: writer.confirmedAt(head) };
     this.channel.presence({ document: this.id, client: this.name, seq, ...place });
   }
@@ -348,11 +351,11 @@ export class LiveDocument {
     this.incoming.next(fresh);
   }
 
-  /** Nothing waits any more: others are told where one stands in what is accepted. */
+  /** Nothing waits any more: who was told where one stands while something did is told anew. */
   private settledDown(): void {
     this.sending.rest();
     const { view } = this.live;
-    if (view) this.presentHere(view);
+    if (view && this.toldWaiting) this.presentHere(view);
   }
 
   private adopt(results: Accepted['results']): void {

@@ -1,5 +1,4 @@
-import { deckSchema as schema } from '@oxbow/core/kinds/deck';
-import { slidesOf } from '@oxbow/core/kinds/deck';
+import { deckSchema as schema, slidesOf } from '@oxbow/core/kinds/deck';
 import { baseKeymap, chainCommands } from 'prosemirror-commands';
 import { dropCursor } from 'prosemirror-dropcursor';
 import { inputRules, wrappingInputRule } from 'prosemirror-inputrules';
