@@ -50,6 +50,31 @@ describe('finding a command, and help', () => {
     expect(room.text).toContain('Nothing here is called so');
   });
 
+  it('does what is typed when Enter comes before the list is drawn for it', async () => {
+    const room = await open(Commands);
+    const field = room.element.querySelector('input') as HTMLInputElement;
+    const enter = (text: string): void => {
+      field.value = text;
+      field.dispatchEvent(new Event('input'));
+      field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', keyCode: 13, bubbles: true }));
+    };
+    field.dispatchEvent(new Event('focusin'));
+    await room.fixture.whenStable();
+    enter('nothing at all');
+    expect(done).toEqual([]);
+    enter('removed');
+    expect(done).toEqual(['removed', 'closed']);
+  });
+
+  it('does what is typed when Enter comes before there is any list', async () => {
+    const room = await open(Commands);
+    const field = room.element.querySelector('input') as HTMLInputElement;
+    field.value = 'sluice';
+    field.dispatchEvent(new Event('input'));
+    field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', keyCode: 13, bubbles: true }));
+    expect(done).toEqual(['version', 'closed']);
+  });
+
   it('tells what can be done here, does it, and points at the word that was asked about', async () => {
     const room = await open(Help, 'landmark');
     expect(room.text).toContain('Compare two versions, or a file');

@@ -6,6 +6,7 @@ import type { MatAutocompleteSelectedEvent } from '@angular/material/autocomplet
 import { MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
 import { MatInputModule } from '@angular/material/input';
+import { filter } from 'rxjs';
 import { Acting } from './acting';
 import type { Found } from './acting';
 import { ACTS, keysTold } from './acts';
@@ -22,7 +23,14 @@ const MOST = 12;
     <mat-dialog-content>
       <mat-form-field appearance="outline" subscriptSizing="dynamic">
         <mat-label i18n>An act, a room, a version, a landmark or a document</mat-label>
-        <input matInput cdkFocusInitial [formControl]="typed" [matAutocomplete]="list" autocomplete="off" />
+        <input
+          matInput
+          cdkFocusInitial
+          [formControl]="typed"
+          [matAutocomplete]="list"
+          autocomplete="off"
+          (keydown.enter)="enter($event)"
+        />
         <mat-autocomplete
           #list="matAutocomplete"
           autoActiveFirstOption
@@ -68,10 +76,13 @@ export class Commands {
       return { label, about: keys ? `${about} (${keysTold(keys)})` : about, run };
     });
   protected readonly typed = new FormControl('', { nonNullable: true });
-  private readonly text = toSignal(this.typed.valueChanges, { initialValue: '' });
+  /** A choice is told as a value of the field, too: it is nothing that was typed. */
+  private readonly text = toSignal(
+    this.typed.valueChanges.pipe(filter((value: unknown) => typeof value === 'string')),
+    { initialValue: '' },
+  );
   protected readonly found = computed<readonly Found[]>(() => {
-    const typed: unknown = this.text();
-    const words = (typeof typed === 'string' ? typed : '').toLowerCase().split(/\s+/).filter(Boolean);
+    const words = this.text().toLowerCase().split(/\s+/).filter(Boolean);
     const holds = ({ label, about }: Found): boolean => {
       const told = `${label} ${about}`.toLowerCase();
       return words.every((word) => told.includes(word));
@@ -81,10 +92,22 @@ export class Commands {
   });
   /** What was chosen is done, so nothing of it stands in the field. */
   protected readonly nothing = (): string => '';
+  private taken = false;
+
+  /** Enter may come before the list is drawn for what was typed: then the first of what is found counts. */
+  protected enter(event: Event): void {
+    if (event instanceof KeyboardEvent && !event.isComposing) this.take(this.found()[0]);
+  }
 
   protected choose({ option }: MatAutocompleteSelectedEvent): void {
-    const { run } = option.value as Found;
-    this.dialog.afterClosed().subscribe(run);
+    const one = option.value as Found;
+    this.take(this.found().includes(one) ? one : this.found()[0]);
+  }
+
+  private take(one: Found | undefined): void {
+    if (!one || this.taken) return;
+    this.taken = true;
+    this.dialog.afterClosed().subscribe(one.run);
     this.dialog.close();
   }
 }
