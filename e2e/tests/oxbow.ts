@@ -84,11 +84,22 @@ export class Oxbow {
   }
 }
 
+/** Letters that are printed of what was to be seen when a test failed. */
+const SEEN = 3000;
+
+/** Prints what is to be seen in a window, for whoever has only the output of a failed run. */
+async function tell(page: Page): Promise<void> {
+  const seen = await page.locator('body').ariaSnapshot({ timeout: 10_000 });
+  console.log(`Left open at ${page.url()}\n${seen.slice(0, SEEN)}`);
+}
+
 /** Tests get a running server, and make sure that it and their windows are gone afterwards: open ones slow down all others. */
 export const test = base.extend<{ windows: undefined }, { oxbow: Oxbow }>({
   windows: [
-    async ({ browser }, use) => {
+    async ({ browser }, use, info) => {
       await use(undefined);
+      const pages = browser.contexts().flatMap((context) => context.pages());
+      if (info.status !== info.expectedStatus) for (const page of pages) await tell(page);
       for (const context of browser.contexts()) await context.close();
     },
     { auto: true },
