@@ -39,7 +39,7 @@ import { CHUNK } from './words.js';
 const PAGE = 60;
 /** Appearances told of one term, in one document and in each of many. */
 const TOLD = 200;
-/** Documents that are opened together when words are looked for in many. */
+/** Documents that are opened together when words are looked for in many, and that are told at once if there are as many. */
 const TOGETHER = 6;
 const TOLD_OF_MANY = 4;
 /** Idle time that parts two forms of a passage that one person made. */
@@ -141,7 +141,7 @@ export class LookingBack {
       const last = some.at(-1);
       if (last) place = { changedAt: last.changedAt, key: last.key };
       const more = some.length === TOGETHER;
-      if (more && found.length === 0) continue;
+      if (more && found.length < TOGETHER) continue;
       const now = ({ moments }: FoundInTime): number => Number(moments.some(([, went]) => went === 0));
       return {
         items: found.sort((a, b) => now(b) - now(a)),

@@ -20,7 +20,7 @@ import { MatButtonModule } from '@angular/material/button';
 import { MatIconModule } from '@angular/material/icon';
 import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { RouterLink } from '@angular/router';
-import type { Whereabouts } from '@oxbow/contract';
+import type { ComparisonResult, Whereabouts } from '@oxbow/contract';
 import { documentOf, kindOf } from '@oxbow/core/kinds';
 import { Node } from 'prosemirror-model';
 import { debounceTime } from 'rxjs';
@@ -32,8 +32,9 @@ import { KINDS_ON_SCREEN } from '../document/kinds';
 import { LiveDocument } from '../document/live-document';
 import type { Past } from '../document/own-acts';
 import { Words } from '../document/words';
+import { lasting } from '../look/lasting';
 import { dayAndTime } from '../look/time';
-import { PastPage } from './past-page';
+import { PastPage, samePicked } from './past-page';
 import type { Picked } from './past-page';
 import { PickPage } from './pick-page';
 import { placeKey } from './place-mark';
@@ -102,13 +103,18 @@ export class Carry {
     }),
     stream: ({ params }) => this.api.compare(params.document, params.moment, params.head),
   });
-  private readonly comparison = computed(() => (this.compared.hasValue() ? this.compared.value() : null));
+  private readonly comparison = lasting<ComparisonResult>(
+    this.compared,
+    () => `${this.document()} ${this.moment()}`,
+  );
   /** Stretches that are not in the document any more, in order. */
-  protected readonly gone = computed<Picked>(() =>
-    (this.comparison()?.changes ?? [])
-      .filter(({ kind }) => kind === 'removed' || kind === 'replaced' || kind === 'typography')
-      .flatMap(({ stands }) => stands.earlier)
-      .sort((a, b) => a.from - b.from),
+  protected readonly gone = computed<Picked>(
+    () =>
+      (this.comparison()?.changes ?? [])
+        .filter(({ kind }) => kind === 'removed' || kind === 'replaced' || kind === 'typography')
+        .flatMap(({ stands }) => stands.earlier)
+        .sort((a, b) => a.from - b.from),
+    { equal: samePicked },
   );
   /** What is picked, as the address of where it is erased has it. */
   protected readonly passage = computed(() => {
@@ -118,9 +124,7 @@ export class Carry {
   protected readonly picked = linkedSignal<Node | null, Picked>({
     source: this.doc,
     computation: () => [],
-    equal: (one, other) =>
-      one.length === other.length &&
-      one.every(({ from, to }, i) => from === other[i]?.from && to === other[i].to),
+    equal: samePicked,
   });
   /** What was to be carried before it was known where it stood; it is as soon as that is known. */
   private readonly hurried = signal<Picked | null>(null);
@@ -140,9 +144,7 @@ export class Carry {
     },
     stream: ({ params }) => this.api.whereabouts(params.document, params.moment, params.from, params.to),
   });
-  protected readonly where = computed<Whereabouts | null>(() =>
-    this.found.hasValue() && this.picked().length > 0 ? this.found.value() : null,
-  );
+  protected readonly where = lasting<Whereabouts>(this.found, this.picked);
   /** On the page as it is now, where what is left of it stands, or the place it had. */
   private readonly spot = computed<Place | null>(() => {
     const where = this.where();

@@ -7,6 +7,7 @@ import {
   inject,
   input,
   output,
+  signal,
   viewChild,
 } from '@angular/core';
 import { selectParentNode } from 'prosemirror-commands';
@@ -24,14 +25,25 @@ import { pageOf } from '../document/page-view';
 /** A stretch of the page; several are cells of one table. */
 export type Picked = readonly { readonly from: number; readonly to: number }[];
 
+export function samePicked(one: Picked, other: Picked): boolean {
+  return (
+    one.length === other.length &&
+    one.every(({ from, to }, i) => from === other[i]?.from && to === other[i].to)
+  );
+}
+
 const goneKey = new PluginKey<DecorationSet>('gone');
 
 /** A page of the past to pick from: it has a caret and selections, but nothing on it can be changed. */
 @Component({
   selector: 'ox-past-page',
-  template: '<div #page class="page-text"></div>',
+  template: '<div #page class="page-text" (pointerdown)="pressed.set(true)"></div>',
   styleUrl: './past-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
+  host: {
+    '(document:pointerup)': 'pressed.set(false)',
+    '(document:pointercancel)': 'pressed.set(false)',
+  },
 })
 export class PastPage {
   readonly document = input.required<string>();
@@ -47,12 +59,15 @@ export class PastPage {
   private readonly page = viewChild.required<ElementRef<HTMLElement>>('page');
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
   private view: EditorView | null = null;
+  /** Whether a button or finger is down on the page: what is drawn anew meanwhile would take the selection that is being made. */
+  protected readonly pressed = signal(false);
 
   constructor() {
     afterNextRender(() => this.begin());
     effect((onCleanup) => onCleanup(() => this.view?.destroy()));
     effect(() => {
       const [doc, gone] = [this.doc(), this.gone()];
+      if (this.pressed()) return;
       if (this.view && !this.view.state.doc.eq(doc)) this.view.updateState(this.stateOf(doc));
       this.view?.dispatch(this.view.state.tr.setMeta(goneKey, gone));
     });

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { rxResource, toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { MatIconModule } from '@angular/material/icon';
+import type { ComparisonResult } from '@oxbow/contract';
 import { paperOf, sheetOf } from '@oxbow/core/kinds/text';
 import { TextSelection } from 'prosemirror-state';
 import type { EditorState } from 'prosemirror-state';
@@ -9,6 +10,7 @@ import { debounceTime, of } from 'rxjs';
 import { Acting } from '../../acting/acting';
 import { ACTS, keysTold } from '../../acting/acts';
 import { Api } from '../../api/api';
+import { lasting } from '../../look/lasting';
 import { changedIn, sectionsOf, wordsBetween, wordsIn } from './outlining';
 import type { Changed, Section } from './outlining';
 
@@ -59,10 +61,14 @@ export class Outline {
     stream: ({ params }) =>
       params ? this.api.compare(params.document, params.since, params.head) : of(null),
   });
+  private readonly comparison = lasting<ComparisonResult | null>(
+    this.compared,
+    () => `${this.document()} ${this.since()} ${this.shown()}`,
+  );
   /** Headings with what changed below each; what stands before the first heading is told only where it changed. */
   protected readonly rows = computed<readonly (Section & { readonly changed: Changed | null })[]>(() => {
     const sections = this.sections();
-    const comparison = this.compared.hasValue() ? this.compared.value() : null;
+    const comparison = this.comparison();
     const changed = comparison ? changedIn(sections, comparison.changes) : [];
     return sections
       .map((section, i) => ({ ...section, changed: changed[i]?.changes ? (changed[i] ?? null) : null }))
