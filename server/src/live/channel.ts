@@ -14,7 +14,6 @@ import type {
   Answer,
   ClientToServer,
   Joined,
-  Presence,
   ServerToClient,
   Version,
   WireEdit,
@@ -35,13 +34,13 @@ import { allowed } from '../access/granted.js';
 import { problemOf } from '../trouble/problem.js';
 import { Trouble } from '../trouble/trouble.js';
 import { checkBudgets } from './budgets.js';
+import { Here, placed } from './here.js';
 import { erasedIn } from '../access/erased.js';
 import type { Database } from '../store/database.js';
 import type { StoredEdit } from '../store/log.js';
 import { Slices } from '../threads/slices.js';
 import type { Wanted } from '../ordering/batch.js';
 import type { Rooms } from '../ordering/rooms.js';
-import type { Room } from '../ordering/room.js';
 import { ToldRoom } from '../ordering/told-room.js';
 import type { ToldVersions } from '../versions/told-versions.js';
 
@@ -79,12 +78,11 @@ export class Channel {
   /** Of each document, the histories of it that begin somewhere for somebody who has it open. */
   private readonly limited = new Map<number, Map<string, Limited>>();
   private readonly soon = new Map<number, NodeJS.Timeout>();
-  /** Accepted edits that those who have their document open are about to be told of. */
   /** How long edits of a document are gathered, by what telling of them took last. */
   private readonly gathering = new LRUCache<number, number>({ max: 1000 });
+  /** Accepted edits that those who have their document open are about to be told of. */
   private readonly outgoing = new Map<number, { rows: StoredEdit[]; told: Promise<void> }>();
-  /** Who is where in each document, by client; edits counted from the very beginning. */
-  private readonly here = new Map<string, Map<string, Presence & { socket: string }>>();
+  private readonly here = new Here();
 
   constructor(
     http: HttpServer,
@@ -297,9 +295,7 @@ export class Channel {
       role: told.role,
       history: told.history,
       erased: await erasedIn(this.database, told),
-      here: [...(this.here.get(id)?.values() ?? [])].flatMap(
-        (presence) => (placed(presence, told) && placed(carried(presence, room), told)) ?? [],
-      ),
+      here: this.here.told(id, told, room),
     };
   }
 
@@ -365,9 +361,7 @@ export class Channel {
     if (!socket.rooms.has(id)) return;
     const { document, first } = await this.granted(socket, id, 'read');
     const presence = { ...place, seq: place.seq + first, person: socket.data.person.id };
-    const room = this.here.get(id) ?? new Map<string, Presence & { socket: string }>();
-    room.set(place.client, { ...presence, socket: socket.id });
-    this.here.set(id, room);
+    this.here.set(id, presence, socket.id);
     socket.to(wholeOf(id)).emit('presence', { document: id, ...presence });
     for (const { view, room: heard } of this.limitedIn(document)) {
       const told = placed(presence, view);
@@ -376,11 +370,7 @@ export class Channel {
   }
 
   private leave(socket: LiveSocket, id: string): void {
-    for (const [client, presence] of this.here.get(id) ?? []) {
-      if (presence.socket !== socket.id) continue;
-      this.here.get(id)?.delete(client);
-      socket.to(id).emit('left', { document: id, client });
-    }
+    for (const client of this.here.leave(id, socket.id)) socket.to(id).emit('left', { document: id, client });
     for (const room of socket.rooms) if (room === id || room.startsWith(`${id} `)) void socket.leave(room);
   }
 
@@ -441,21 +431,6 @@ function wholeOf(id: string): string {
 /** The room of those who have a document so. */
 function roomOf({ id, first, history, person }: Pick<View, 'id' | 'first' | 'history' | 'person'>): string {
   return first === 0 && history === 'all' ? wholeOf(id) : `${id} from ${first} ${history} ${person}`;
-}
-
-/** Somebody's place as it is in the head of a document, where what came since is at hand. */
-function carried(presence: Presence, room: Room): Presence {
-  const { anchor, head, seq } = presence;
-  const [now, then] = room.carried([anchor, head], seq) ?? [];
-  return now === undefined || then === undefined
-    ? presence
-    : { ...presence, anchor: now, head: then, seq: room.head.seq };
-}
-
-/** Somebody's place as it is told to somebody else; null where it is of a moment that is not told. */
-function placed(presence: Presence, { first }: Pick<View, 'first'>): Presence | null {
-  const { person, client, seq, anchor, head } = presence;
-  return seq < first ? null : { person, client, seq: seq - first, anchor, head };
 }
 
 /** What came from another document tells who wrote it there, and no number of that document's edits. */
