@@ -71,6 +71,6 @@ export class App {
 
   private async openCommands(): Promise<void> {
     const { Commands } = await import('./acting/commands');
-    this.dialog.open(Commands, { position: { top: '80px' } });
+    this.dialog.open(Commands, { position: { top: '80px' }, width: '640px', maxWidth: '92vw' });
   }
 }

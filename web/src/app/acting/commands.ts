@@ -52,8 +52,8 @@ const MOST = 12;
   `,
   styles: `
     mat-form-field {
-      width: min(560px, 80vw);
-      margin-top: 8px;
+      width: 100%;
+      padding-top: 8px;
     }
     .label {
       font-weight: 600;
