@@ -57,10 +57,13 @@ describe('acts', () => {
     const { leave } = offering(() => acting.offer({ compare: note('compare') }, () => can));
     expect(press('c').defaultPrevented).toBeTrue();
     press('C');
+    expect(acting.can('compare')).toBeTrue();
     can = false;
     press('c');
+    expect(acting.can('compare')).toBeFalse();
     can = true;
     leave();
+    expect(acting.can('compare')).toBeFalse();
     expect(press('c').defaultPrevented).toBeFalse();
     expect(done).toEqual(['compare', 'compare']);
     acting.do('compare');

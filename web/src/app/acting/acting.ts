@@ -65,10 +65,14 @@ export class Acting {
     return this.offered().findLast((offer) => offer.id === id);
   }
 
+  /** Whether an act is offered and can be done now: what shows a button for it asks first. */
+  can(id: ActId): boolean {
+    return this.offerOf(id)?.can() ?? false;
+  }
+
   /** Does an act, if it can be done now. */
   do(id: ActId): void {
-    const offer = this.offerOf(id);
-    if (offer?.can()) offer.run();
+    if (this.can(id)) this.offerOf(id)?.run();
   }
 
   find(typed: string): Found[] {

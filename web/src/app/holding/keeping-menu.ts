@@ -62,7 +62,15 @@ import { Preferring } from '../session/preferring';
       }
       <a mat-menu-item [routerLink]="['/documents', document().id, 'keeping']">{{ acts.keeping.label }}</a>
       @if (document().role === 'owner') {
-        <button mat-menu-item type="button" (click)="acting.do('erase')">{{ acts.erase.label }}</button>
+        <button
+          mat-menu-item
+          type="button"
+          [disabled]="!acting.can('erase')"
+          [title]="acts.erase.about"
+          (click)="acting.do('erase')"
+        >
+          {{ acts.erase.label }}
+        </button>
       }
     </mat-menu>
   `,

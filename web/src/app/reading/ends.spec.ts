@@ -44,6 +44,9 @@ describe('choosing what to compare', () => {
   let fixture: ComponentFixture<EndsDialog>;
   let page: HTMLElement;
   let closed: unknown[];
+  let brings: boolean;
+
+  beforeEach(() => (brings = true));
 
   async function show(data: Partial<EndsData> = {}): Promise<void> {
     closed = [];
@@ -69,7 +72,7 @@ describe('choosing what to compare', () => {
         provideHttpClient(),
         provideHttpClientTesting(),
         { provide: MAT_DIALOG_DATA, useValue: all },
-        { provide: Acting, useValue: { do: (id: string) => closed.push(id) } },
+        { provide: Acting, useValue: { do: (id: string) => closed.push(id), can: () => brings } },
         { provide: MatDialogRef, useValue: { close: (value: unknown) => closed.push(value) } },
       ],
     });
@@ -115,10 +118,14 @@ describe('choosing what to compare', () => {
     expect(closed).toEqual([{ ends: { document: 'guide', earlier: 20, later: 40, other: null } }]);
   });
 
-  it('leaves for files that came back from readers', async () => {
+  it('leaves for files that came back from readers, where those can be brought together', async () => {
     await show();
     await press('Returned files');
     expect(closed).toEqual([undefined, 'returned']);
+    TestBed.resetTestingModule();
+    brings = false;
+    await show();
+    expect(page.textContent).not.toContain('Returned files');
   });
 
   it('lists the versions of another document, newest first, or says why it cannot', async () => {

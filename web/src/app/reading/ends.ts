@@ -58,6 +58,8 @@ export class EndsDialog {
   private readonly api = inject(Api);
   private readonly acting = inject(Acting);
   protected readonly acts = ACTS;
+  /** Whether several files can be brought together here, which only those of text can. */
+  protected readonly bringsTogether = this.acting.can('returned');
 
   protected readonly earlier = signal(this.data.ends.earlier);
   protected readonly later = signal(this.data.ends.later);
