@@ -1,4 +1,5 @@
 import { bold, check, checks, doc, h, li, p, table, td, tr, ul } from '../testing/build.js';
+import { FILLER, spoken, told, untold } from './erased.js';
 import { canonicalText, isBounded } from './canonical.js';
 import { isRectangular } from './tables.js';
 import { isSafeLink } from '../kinds/text/marks.js';
@@ -69,6 +70,14 @@ describe('content', () => {
       null,
     ])
       expect(isSafeLink(bad)).toBe(false);
+  });
+
+  it('tells what was erased as a bar or a word, and knows the bar again where it stood', () => {
+    const text = `goes to ${FILLER.repeat(3)} by noon`;
+    expect(told(text)).toBe('goes to \u2588\u2588\u2588 by noon');
+    expect(spoken(told(text), 'erased')).toBe('goes to erased by noon');
+    expect(untold(told(text).replace('noon', 'ten'), text)).toBe(text.replace('noon', 'ten'));
+    expect(untold('\u2588\u2588 of ten', 'nothing erased')).toBe('\u2588\u2588 of ten');
   });
 
   it('bounds depth and size without recursing', () => {

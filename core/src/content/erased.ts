@@ -11,10 +11,21 @@ export const FILLER = '\u007f';
 
 /** What an erased unit is shown as where nothing can be drawn: part of a bar as long as what was there (Unicode: FULL BLOCK). */
 const BAR = '\u2588';
+const BARS = new RegExp(` *${BAR}+ *`, 'g');
 
 /** A text as it is told to people: what was erased as a bar of its length. */
 export function told(text: string): string {
   return text.includes(FILLER) ? text.replaceAll(FILLER, BAR) : text;
+}
+
+/** A text that was told, changed by somebody and put in place of one: the bars in it are again what was erased there. */
+export function untold(text: string, before: string): string {
+  return before.includes(FILLER) ? text.replaceAll(BAR, FILLER) : text;
+}
+
+/** A text as it is read aloud: what was erased in it as a word for that. */
+export function spoken(text: string, erased: string): string {
+  return text.replace(BARS, ` ${erased} `).trim();
 }
 
 /** A document as it is told in files: what was erased in it as bars, of the same length. */

@@ -10,7 +10,9 @@ export {
   erasedToken,
   isErased,
   saysSomething,
+  spoken,
   told,
+  untold,
 } from './erased.js';
 export { readDocument, tellDocument, tellJson } from './json.js';
 export { eachSegment, segmentEnds, segments } from './segments.js';

@@ -1,5 +1,6 @@
 import type { Attrs, Node } from 'prosemirror-model';
 import type { Transform } from 'prosemirror-transform';
+import { FILLER } from '../../content/index.js';
 import { firstPlaces, makePlaces } from '../lines.js';
 import type { RowView, SheetView } from './book.js';
 import { cellAt, sheetsOf } from './book.js';
@@ -53,10 +54,10 @@ function rewrite(tr: Transform, { at, cell, text, form }: CellWrite & { at: numb
   if (text !== undefined) retype(tr, at + 1, cell.textContent, text);
 }
 
-/** Puts a text in place of another, touching no more than differs. */
+/** Puts a text in place of another, touching no more than differs; what was erased stays where it is, or goes. */
 function retype(tr: Transform, at: number, before: string, text: string): void {
   const { head, tail } = sameEnds(before, text);
-  const put = text.slice(head, text.length - tail);
+  const put = text.slice(head, text.length - tail).replaceAll(FILLER, '');
   const [from, to] = [at + head, at + before.length - tail];
   if (put) tr.replaceWith(from, to, schema.text(put));
   else if (to > from) tr.delete(from, to);

@@ -1,6 +1,6 @@
 import type { Value } from '@oxbow/core/calculate';
 import { Fault, valueOf } from '@oxbow/core/calculate';
-import { FILLER, canonicalText } from '@oxbow/core/content';
+import { FILLER, canonicalText, untold } from '@oxbow/core/content';
 import type { CellForm, CellWrite, RowView, SheetView, Way } from '@oxbow/core/kinds/sheet';
 import {
   addColumns,
@@ -23,7 +23,7 @@ import { cellName } from './calculating';
 import type { Block } from './spots';
 import { linesIn } from './spots';
 import type { View } from './views';
-import { cellsOf, typedOf, viewOf } from './views';
+import { cellsOf, passedOn, viewOf } from './views';
 
 /** Most cells that are written at once. */
 export const MOST_CELLS = 20_000;
@@ -33,9 +33,9 @@ export function sizeOf({ top, left, bottom, right }: Block): number {
   return (bottom - top + 1) * (right - left + 1);
 }
 
-/** What is typed, as a cell stores it. */
-function stored(typed: string, { places }: View, sheet: string): string {
-  const clean = canonicalText(typed, true).replaceAll(FILLER, '');
+/** What is typed into a cell, as it stores it. */
+function stored(typed: string, before: string, { places }: View, sheet: string): string {
+  const clean = untold(canonicalText(typed, true).replaceAll(FILLER, ''), before);
   return isFormula(clean) ? storedFormula(clean, places, sheet) : clean;
 }
 
@@ -52,7 +52,9 @@ export function typeInto(
   const writes = texts.flatMap((line, r) =>
     line.flatMap((text, c): CellWrite[] => {
       const [row, column] = [on.sheet.rows[at.row + r], on.sheet.columns[at.column + c]];
-      return row && column ? [{ row, column: column.id, text: stored(text, on.view, sheet.id) }] : [];
+      if (!row || !column) return [];
+      const before = cellsOf(row.node).get(column.id)?.textContent ?? '';
+      return [{ row, column: column.id, text: stored(text, before, on.view, sheet.id) }];
     }),
   );
   writeCells(tr, writes);
@@ -122,7 +124,7 @@ export function fill(tr: Transform, view: View, sheet: SheetView, block: Block, 
     const [from, to] = [line.slice(0, count), line.slice(count)];
     const cells = from.map(({ row, column }) => cellsOf(row.node).get(column));
     const texts = goneOn(
-      cells.map((cell) => typedOf(cell, view, sheet.id)),
+      cells.map((cell) => passedOn(cell, view, sheet.id)),
       to.length,
       way,
     );
@@ -131,7 +133,7 @@ export function fill(tr: Transform, view: View, sheet: SheetView, block: Block, 
       return {
         row,
         column,
-        text: stored(texts[i] ?? '', view, sheet.id),
+        text: stored(texts[i] ?? '', '', view, sheet.id),
         form: { format, align, bold, fill: ink },
       };
     });

@@ -9,7 +9,7 @@ import { sentOf, takenOf } from './clip';
 import { drawnCell } from './drawn-cell';
 import { SheetDesk } from './sheet-desk';
 import { linesIn } from './spots';
-import { cellsOf, typedOf, viewOf } from './views';
+import { cellsOf, passedOn, viewOf } from './views';
 
 /** Cells copied, cut and pasted, here and to and from other programs. */
 @Injectable()
@@ -34,7 +34,7 @@ export class Clipboard {
     event.clipboardData?.setData('text/plain', sent.text);
     event.clipboardData?.setData('text/html', sent.html);
     event.preventDefault();
-    const typed = cells.map((line) => line.map((cell) => ({ typed: typedOf(cell, view, sheet.id), cell })));
+    const typed = cells.map((line) => line.map((cell) => ({ typed: passedOn(cell, view, sheet.id), cell })));
     this.own = { text: sent.text, cells: typed, row: block.top, column: block.left };
   }
 

@@ -1,6 +1,6 @@
 import type { Value } from '@oxbow/core/calculate';
 import { Fault, formatTyped, shownValue, valueOf } from '@oxbow/core/calculate';
-import { FILLER } from '@oxbow/core/content';
+import { FILLER, told } from '@oxbow/core/content';
 import { isFormula } from '@oxbow/core/kinds/sheet';
 import type { Node } from 'prosemirror-model';
 
@@ -12,7 +12,7 @@ export interface DrawnCell {
   readonly bold: boolean;
   readonly fill: string;
   readonly fault: boolean;
-  /** Whether what stood in it was erased. */
+  /** Whether some of what stood in it was erased: that is bars in its text. */
   readonly erased: boolean;
 }
 
@@ -27,7 +27,7 @@ export function drawnCell(cell: Node | undefined, value: Value | undefined): Dra
   const [formula, looks] = [isFormula(stored), { bold: Boolean(bold), fill: fill ?? '' }];
   const holds = formula ? (value ?? null) : valueOf(stored);
   const text = erased
-    ? ''
+    ? told(stored)
     : formula && value === undefined
       ? '…'
       : shownValue(holds, format || (formula ? '' : formatTyped(stored)));

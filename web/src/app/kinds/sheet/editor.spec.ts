@@ -219,6 +219,30 @@ describe('a sheet on its page', () => {
     expect(room.one('.noted').title).toContain('Ines Okell');
   });
 
+  it('shows what was erased in a cell as a bar, keeps it while the rest is edited, and fills nothing else with it', async () => {
+    const book = JSON.stringify(bookWith([['goes to Ines, 4711', '1']]).toJSON()).replace(
+      '4711',
+      FILLER.repeat(4),
+    );
+    const room = await SheetRoom.open(sheetSchema.nodeFromJSON(JSON.parse(book)));
+    const stored = (): string[] => readBook(room.page.state.doc).sheets[0]?.rows.map(textOfFirst) ?? [];
+    const textOfFirst = ({ node }: { node: Node }): string => node.firstChild?.textContent ?? '';
+    const bar = '\u2588'.repeat(4);
+    expect(room.shown()[0]?.[0]).toBe(`goes to Ines, ${bar}`);
+    expect(room.one('.in-hand').getAttribute('aria-label')).toContain('A1, goes to Ines, erased');
+    await room.press('F2');
+    expect(room.one<HTMLInputElement>('.field').value).toBe(`goes to Ines, ${bar}`);
+    await room.press('Escape');
+    await room.type(`goes to Tobias, ${bar}`, 'Enter');
+    expect(stored()[0]).toBe(`goes to Tobias, ${FILLER.repeat(4)}`);
+    await room.press('ArrowUp', 'Shift+ArrowDown');
+    await room.act('fillDown');
+    expect(stored()[1]).toBe('goes to Tobias, ');
+    await room.press('ArrowUp');
+    await room.type(`${bar} was there`, 'Enter');
+    expect(stored()[0]).toBe(' was there');
+  });
+
   it('is read and not written by whoever may only read; what was erased is a bar', async () => {
     const book = blankBook();
     const sheet = readBook(book).sheets[0];

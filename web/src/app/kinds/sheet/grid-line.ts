@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, ElementRef, effect, inject, input } from '@angular/core';
+import { spoken } from '@oxbow/core/content';
 import type { RowView } from '@oxbow/core/kinds/sheet';
 import { lettersOf } from '@oxbow/core/kinds/sheet';
 import { cellName } from './calculating';
@@ -135,7 +136,7 @@ function dress(
   ];
   const said = guest?.name ?? note?.says ?? (cell.erased ? $localize`Erased by an owner` : '');
   const told = inHand
-    ? [a1(row, column.index), cell.text || (cell.erased ? $localize`erased` : $localize`empty`), said]
+    ? [a1(row, column.index), spoken(cell.text, $localize`erased`) || $localize`empty`, said]
         .filter(Boolean)
         .join(', ')
     : null;

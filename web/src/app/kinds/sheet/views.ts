@@ -1,3 +1,4 @@
+import { FILLER, told } from '@oxbow/core/content';
 import type { SheetView } from '@oxbow/core/kinds/sheet';
 import { Places, isFormula, readBook, shownFormula } from '@oxbow/core/kinds/sheet';
 import type { Node } from 'prosemirror-model';
@@ -33,8 +34,17 @@ export function cellsOf(row: Node): ReadonlyMap<string, Node> {
   return found;
 }
 
-/** What one would type for a cell: formulas in A1 notation. */
-export function typedOf(cell: Node | undefined, { places }: View, sheet: string): string {
+/** What one would type for a cell: formulas in A1 notation, what was erased as bars. */
+export function typedOf(cell: Node | undefined, view: View, sheet: string): string {
+  return told(writtenIn(cell, view, sheet));
+}
+
+/** What other cells get of a cell that they are filled from, or that is pasted into them: what was erased goes nowhere else. */
+export function passedOn(cell: Node | undefined, view: View, sheet: string): string {
+  return writtenIn(cell, view, sheet).replaceAll(FILLER, '');
+}
+
+function writtenIn(cell: Node | undefined, { places }: View, sheet: string): string {
   const text = cell?.textContent ?? '';
   return isFormula(text) ? shownFormula(text, places, sheet) : text;
 }
