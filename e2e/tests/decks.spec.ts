@@ -232,7 +232,7 @@ test('a deck is taken out as a presentation, found again as it was, filed as the
   // What is given to the printer is kept, and printed as a file.
   await page.evaluate(() => {
     window.print = () => {
-      const style = [...document.head.querySelectorAll('style')]
+      const style = Array.from(document.head.querySelectorAll('style'))
         .findLast(({ textContent }) => textContent.includes('@page'))
         ?.cloneNode(true);
       const drawn = document.querySelector('.printed')?.cloneNode(true);

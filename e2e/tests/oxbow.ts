@@ -172,8 +172,11 @@ export function slide(page: Page) {
   return page.getByRole('textbox', { name: 'The slide in hand' });
 }
 
-/** Waits until nothing waits to be kept. */
+/** Waits until nothing waits to be kept: looked at when what was just done has been drawn. */
 export async function kept(page: Page): Promise<void> {
+  await page.evaluate(
+    () => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve))),
+  );
   await expect(page.getByText(/every edit (is )?kept/)).toBeVisible();
 }
 

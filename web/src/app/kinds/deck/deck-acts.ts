@@ -65,8 +65,11 @@ export class DeckActs {
       Object.fromEntries((Object.keys(COMMANDS) as ProseCommandId[]).map((id) => [id, () => this.write(id)])),
       (id) => this.free() && this.canWrite(id as ProseCommandId),
     );
-    acting.offer(this.runs, (id) => this.free() && this.can(id));
-    acting.offer({ showSlides: () => void this.show() }, () => this.dialog.openDialogs.length === 0);
+    // Slides are shown from the past, too.
+    acting.offer(
+      this.runs,
+      (id) => (id === 'showSlides' ? this.dialog.openDialogs.length === 0 : this.free()) && this.can(id),
+    );
     acting.offer({ findHere: () => ways.find() }, () => this.free());
     acting.offerFinding((typed) =>
       this.landmarks()
