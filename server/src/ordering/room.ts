@@ -12,17 +12,17 @@ import {
 } from '@oxbow/core/history';
 import type { Proposal, Provenance, Quote, Source } from '@oxbow/core/history';
 import { Mutex } from 'async-mutex';
-import { LRUCache } from 'lru-cache';
 import type { Node } from 'prosemirror-model';
 import type { Step } from 'prosemirror-transform';
 import type { Database } from '../store/database.js';
 import { HeadMoved } from '../store/log.js';
-import type { MappedEdit, StoredEdit } from '../store/log.js';
+import type { StoredEdit } from '../store/log.js';
 import type { Moments } from '../store/moments.js';
 import { Slices } from '../threads/slices.js';
 import { Trouble } from '../trouble/trouble.js';
 import type { Batch, Wanted } from './batch.js';
 import type { Elsewhere } from './elsewhere.js';
+import { Recent } from './recent.js';
 import { proposalsOf } from './sources.js';
 
 /** What became of one wanted edit. */
@@ -39,10 +39,6 @@ export interface Head {
   readonly provenance: Provenance;
 }
 
-/** Clients whose highest counter is known without asking the log. */
-const MOST_CLIENTS = 2000;
-/** Edits whose maps are kept for carrying stale ones over; older ones are read from the log. */
-const TAIL = 512;
 const RETRIES = 8;
 /** How deep blocks stand in the JSON of steps. */
 const BLOCKS = 5;
@@ -113,9 +109,7 @@ export class Room {
   private readonly turn = new Mutex();
   private storing: Promise<unknown> = Promise.resolve();
   private keeping: Promise<unknown> = Promise.resolve();
-  private tail: MappedEdit[] = [];
-  private recent = new Map<string, number>();
-  private readonly highest = new LRUCache<string, number>({ max: MOST_CLIENTS });
+  private readonly recent: Recent;
   private doc: Node;
   private provenance: Provenance;
   private seq: number;
@@ -138,6 +132,7 @@ export class Room {
     this.seq = head.seq;
     this.announced = head.seq;
     this.lastAt = head.at;
+    this.recent = new Recent(document, moments.log);
   }
 
   /** Opens a document; `report` hears of trouble with what is only kept to spare work, such as a checkpoint. */
@@ -171,7 +166,7 @@ export class Room {
 
   /** Rough bytes this room holds in memory. */
   get weight(): number {
-    return this.doc.content.size * 8 + this.provenance.runs.size * 24 + this.tail.length * 400 + 4096;
+    return this.doc.content.size * 8 + this.provenance.runs.size * 24 + this.recent.weight + 4096;
   }
 
   /** Calls `listener` with every batch of edits once they are durable, in order. */
@@ -262,9 +257,7 @@ export class Room {
     await this.storing.catch(() => undefined);
     const head = await readHead(this.document, this.database, this.moments);
     [this.doc, this.provenance, this.seq, this.lastAt] = [head.doc, head.provenance, head.seq, head.at];
-    this.tail = [];
     this.recent.clear();
-    this.highest.clear();
     this.announce(await this.moments.log.between(this.document, this.announced, this.seq));
   }
 
@@ -283,12 +276,12 @@ export class Room {
   private async begin(batch: Batch): Promise<Progress> {
     if (batch.base > this.seq) throw new FutureBase(this.seq);
     const slices = new Slices();
-    const known = await this.alreadyAccepted(batch);
+    const known = await this.recent.alreadyAccepted(batch);
     const at = this.seq;
     const again = new Map([...known].map(([counter, seq]) => [seq, counter]));
     const own = new Map(batch.edits.map((edit) => [edit.counter, edit]));
     const ordering = new Ordering();
-    for (const { seq, maps } of await this.since(batch.base, slices)) {
+    for (const { seq, maps } of await this.recent.since(batch.base, this.seq, slices)) {
       const counter = again.get(seq);
       if (counter === undefined) ordering.follow(maps);
       else ordering.accepted(own.get(counter)?.steps ?? []);
@@ -314,7 +307,7 @@ export class Room {
       throw new HeadMoved(this.document);
     }
     const again = this.takenMeanwhile(progress);
-    for (const { seq, maps } of await this.since(progress.at, slices)) {
+    for (const { seq, maps } of await this.recent.since(progress.at, this.seq, slices)) {
       const edit = again.get(seq);
       if (edit) ordering.accepted(edit.steps);
       else ordering.follow(maps);
@@ -324,8 +317,7 @@ export class Room {
       part,
       {
         ...this.known(batch.author, batch.client),
-        counter: (counter) =>
-          outcomes.get(counter)?.seq ?? this.recent.get(`${batch.client} ${counter}`) ?? undefined,
+        counter: (counter) => outcomes.get(counter)?.seq ?? this.recent.seqOf(batch.client, counter),
       },
       slices,
     );
@@ -360,7 +352,7 @@ export class Room {
   private takenMeanwhile(progress: Progress): ReadonlyMap<number, Wanted> {
     const again = new Map<number, Wanted>();
     for (const edit of progress.left) {
-      const seq = this.recent.get(`${progress.batch.client} ${edit.counter}`);
+      const seq = this.recent.seqOf(progress.batch.client, edit.counter);
       if (seq === undefined) continue;
       again.set(seq, edit);
       progress.outcomes.set(edit.counter, { counter: edit.counter, seq });
@@ -372,40 +364,10 @@ export class Room {
     return again;
   }
 
-  /** Which edits of a batch were accepted before. A counter above all that a client has had accepted is new. */
-  private async alreadyAccepted({ client, edits }: Batch): Promise<Map<number, number>> {
-    if (!this.highest.has(client)) {
-      const last = await this.moments.log.lastCounter(this.document, client);
-      this.highest.set(client, Math.max(last, this.highest.get(client) ?? -1));
-    }
-    const highest = this.highest.get(client) ?? -1;
-    const known = new Map<number, number>();
-    const ask: number[] = [];
-    for (const { counter } of edits) {
-      const seq = this.recent.get(`${client} ${counter}`);
-      if (seq !== undefined) known.set(counter, seq);
-      else if (counter <= highest) ask.push(counter);
-    }
-    if (ask.length > 0)
-      for (const row of await this.moments.log.byCounter(this.document, client, ask))
-        known.set(row.counter, row.seq);
-    return known;
-  }
-
   /** Where positions of the document after an edit are in its head; null where what came since is no longer at hand. */
   carried(positions: readonly number[], since: number): number[] | null {
-    const recent = this.tail.filter(({ seq }) => seq > since);
-    if (since > this.seq || (since < this.seq && recent[0]?.seq !== since + 1)) return null;
-    const maps = recent.flatMap((edit) => edit.maps);
-    return positions.map((position) => maps.reduce((at, map) => map.map(at), position));
-  }
-
-  /** What was accepted since an edit, as far as positions are concerned. */
-  private async since(base: number, slices: Slices): Promise<MappedEdit[]> {
-    const recent = this.tail.filter(({ seq }) => seq > base);
-    const first = recent[0]?.seq ?? this.seq + 1;
-    const older = first > base + 1 ? await this.moments.log.maps(this.document, base, first - 1, slices) : [];
-    return [...older, ...recent];
+    const maps = this.recent.mapsSince(since, this.seq);
+    return maps && positions.map((position) => maps.reduce((at, map) => map.map(at), position));
   }
 
   /** Takes an ordered edit into the head and answers its row. */
@@ -428,11 +390,7 @@ export class Room {
     this.doc = appendEdit(this.provenance, this.doc, { seq, steps, sources }, docs);
     this.seq = seq;
     this.lastAt = Math.max(this.lastAt, edit.at ?? Date.now());
-    this.tail.push({ seq, maps: mapsOf(steps) });
-    if (this.tail.length > TAIL) this.tail.splice(0, this.tail.length - TAIL);
-    this.recent.set(`${batch.client} ${edit.counter}`, seq);
-    this.highest.set(batch.client, Math.max(edit.counter, this.highest.get(batch.client) ?? -1));
-    if (this.recent.size > 4 * TAIL) this.recent.delete(this.recent.keys().next().value as string);
+    this.recent.note({ client: batch.client, counter: edit.counter, seq, maps: mapsOf(steps) });
     return {
       document: this.document,
       seq,
