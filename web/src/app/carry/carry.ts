@@ -34,9 +34,10 @@ import type { Past } from '../document/own-acts';
 import { Words } from '../document/words';
 import { lasting } from '../look/lasting';
 import { dayAndTime } from '../look/time';
-import { PastPage, samePicked } from './past-page';
-import type { Picked } from './past-page';
+import { PastPage } from './past-page';
 import { PickPage } from './pick-page';
+import { samePicked } from './picking';
+import type { Picked, Picking } from './picking';
 import { placeKey } from './place-mark';
 
 /** Milliseconds without an edit before the two pages are compared anew. */
@@ -75,7 +76,7 @@ export class Carry {
   private readonly live = inject(LiveDocument);
   private readonly words = inject(Words);
   private readonly past = viewChild.required<ElementRef<HTMLElement>>('past');
-  protected readonly pastPage = viewChild<PastPage | PickPage>('pastPage');
+  protected readonly pastPage = viewChild<Picking>('pastPage');
   private readonly kinds = inject(KINDS_ON_SCREEN);
   /** How the moment is drawn, where it is no page of text; not known while it is undefined. */
   protected readonly draw = resource({

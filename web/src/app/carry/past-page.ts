@@ -5,8 +5,6 @@ import {
   afterNextRender,
   effect,
   inject,
-  input,
-  output,
   signal,
   viewChild,
 } from '@angular/core';
@@ -21,16 +19,8 @@ import { erasedBars, withoutErased } from '../document/erased';
 import { nodeViews } from '../document/drawn';
 import { noteNumbering } from '../document/notes';
 import { pageOf } from '../document/page-view';
-
-/** A stretch of the page; several are cells of one table. */
-export type Picked = readonly { readonly from: number; readonly to: number }[];
-
-export function samePicked(one: Picked, other: Picked): boolean {
-  return (
-    one.length === other.length &&
-    one.every(({ from, to }, i) => from === other[i]?.from && to === other[i].to)
-  );
-}
+import { Picking } from './picking';
+import type { Picked } from './picking';
 
 const goneKey = new PluginKey<DecorationSet>('gone');
 
@@ -45,17 +35,7 @@ const goneKey = new PluginKey<DecorationSet>('gone');
     '(document:pointercancel)': 'pressed.set(false)',
   },
 })
-export class PastPage {
-  readonly document = input.required<string>();
-  readonly doc = input.required<Node>();
-  /** Stretches that are not in the document any more. */
-  readonly gone = input.required<Picked>();
-  readonly picked = output<Picked>();
-  /** Something is being copied, or picked up to be dragged. */
-  readonly taken = output<Picked>();
-  /** Asks to carry what is picked to where it stood. */
-  readonly sent = output();
-
+export class PastPage extends Picking {
   private readonly page = viewChild.required<ElementRef<HTMLElement>>('page');
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
   private view: EditorView | null = null;
@@ -63,6 +43,7 @@ export class PastPage {
   protected readonly pressed = signal(false);
 
   constructor() {
+    super();
     afterNextRender(() => this.begin());
     effect((onCleanup) => onCleanup(() => this.view?.destroy()));
     effect(() => {
@@ -146,14 +127,12 @@ export class PastPage {
     view.dispatch(view.state.tr.setMeta(goneKey, this.gone()));
   }
 
-  /** Picks the block round what is picked. */
-  widen(): void {
+  override widen(): void {
     if (this.view) selectParentNode(this.view.state, (tr) => this.view?.dispatch(tr));
     this.view?.focus();
   }
 
-  /** Picks a stretch and brings it into view. */
-  pick(from: number, to: number): void {
+  override pick(from: number, to: number): void {
     const { view } = this;
     if (!view) return;
     const { doc } = view.state;
@@ -167,13 +146,11 @@ export class PastPage {
     view.focus();
   }
 
-  /** The position at a height of the window. */
-  positionAt(top: number): number | null {
+  override positionAt(top: number): number | null {
     return this.view && pageOf(this.view).positionAt(top);
   }
 
-  /** How high in the window a position stands. */
-  heightOf(position: number): number | null {
+  override heightOf(position: number): number | null {
     return this.view && pageOf(this.view).heightOf(Math.min(position, this.view.state.doc.content.size));
   }
 }

@@ -1,7 +1,7 @@
 import { Room } from '../testing/room';
 import { drawBook } from '../kinds/sheet/drawn-book';
 import { BUDGET, bookWith } from '../kinds/sheet/testing/books';
-import type { Picked } from './past-page';
+import type { Picked } from './picking';
 import { PickPage } from './pick-page';
 
 describe('a moment to pick from, as it is drawn', () => {

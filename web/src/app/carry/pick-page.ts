@@ -7,12 +7,12 @@ import {
   inject,
   input,
   linkedSignal,
-  output,
   viewChild,
 } from '@angular/core';
 import type { Node } from 'prosemirror-model';
 import type { DrawDocument, DrawnMark } from '../document/kinds';
-import type { Picked } from './past-page';
+import { Picking } from './picking';
+import type { Picked } from './picking';
 
 /** Most lines of a moment that are drawn to pick from. */
 const LINES = 2000;
@@ -45,16 +45,8 @@ const LINES = 2000;
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class PickPage {
-  readonly document = input.required<string>();
-  readonly doc = input.required<Node>();
+export class PickPage extends Picking {
   readonly draw = input.required<DrawDocument>();
-  /** Stretches that are not in the document any more. */
-  readonly gone = input.required<Picked>();
-  readonly picked = output<Picked>();
-  readonly taken = output<Picked>();
-  /** Asks to carry what is picked to where it stood. */
-  readonly sent = output();
 
   private readonly page = viewChild.required<ElementRef<HTMLElement>>('page');
   private readonly element = inject<ElementRef<HTMLElement>>(ElementRef);
@@ -64,6 +56,7 @@ export class PickPage {
   );
 
   constructor() {
+    super();
     effect(() => {
       const drawn = this.draw()(this.doc(), this.marks(), {
         lines: LINES,
@@ -82,15 +75,14 @@ export class PickPage {
     });
   }
 
-  /** Picks a stretch, and brings it into view: the piece that it lies in, or is. */
-  pick(from: number, to: number): void {
+  /** Picks the piece that a stretch lies in, or is. */
+  override pick(from: number, to: number): void {
     const found = this.pieces().filter((piece) => placeOf(piece).from <= from && placeOf(piece).to >= to);
     const smallest = found.sort((one, other) => sizeOf(one) - sizeOf(other))[0];
     if (smallest) this.take(smallest);
   }
 
-  /** Picks the whole that holds what is picked. */
-  widen(): void {
+  override widen(): void {
     const [one] = this.picks();
     if (!one) return;
     const round = this.pieces().filter(
@@ -101,13 +93,12 @@ export class PickPage {
     if (next) this.take(next);
   }
 
-  /** The position at a height of the window, and the height of a position. */
-  positionAt(top: number): number | null {
+  override positionAt(top: number): number | null {
     const found = this.pieces().find((piece) => piece.getBoundingClientRect().bottom > top);
     return found ? placeOf(found).from : null;
   }
 
-  heightOf(position: number): number | null {
+  override heightOf(position: number): number | null {
     const found = this.pieces().find(
       (piece) => placeOf(piece).from <= position && placeOf(piece).to > position,
     );
