@@ -29,7 +29,8 @@ async function part(name, command, args, { cwd = root, env = {} } = {}, read = (
   const failed = status === 0 ? found.failed : Math.max(1, found.failed);
   counts.passed += found.passed;
   counts.failed += failed;
-  if (failed > 0) console.log(output.slice(-20_000));
+  // What passed only when it was tried again is told too.
+  if (failed > 0 || found.again > 0) console.log(output.slice(-20_000));
   const seconds = Math.round((Date.now() - since) / 1000);
   console.log(`${name}: ${found.passed} passed, ${failed} failed, in ${seconds} s`);
 }
@@ -65,10 +66,10 @@ const karma = (output) => {
   const failed = Number(/\((\d+) FAILED\)/.exec(rest)?.[1] ?? 0) + Number(all) - Number(done);
   return { passed: Number(all) - failed, failed };
 };
-const playwright = (output) => ({
-  passed: Number(/(\d+) passed/.exec(output)?.[1] ?? 0) + Number(/(\d+) flaky/.exec(output)?.[1] ?? 0),
-  failed: Number(/(\d+) failed/.exec(output)?.[1] ?? 0),
-});
+const playwright = (output) => {
+  const count = (what) => Number(new RegExp(`(\\d+) ${what}`).exec(output)?.[1] ?? 0);
+  return { passed: count('passed') + count('flaky'), failed: count('failed'), again: count('flaky') };
+};
 
 buildWhenNeeded();
 const units = part('units on Node', bin('jasmine'), ['--config=jasmine.json', '--parallel=2'], {}, jasmine);

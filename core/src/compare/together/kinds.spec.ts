@@ -64,7 +64,7 @@ eachKind('bringing together', (hand) => {
         outcome.check();
         expect(brokenIn(outcome, -1)).toEqual([]);
         const many = bringTogether(base, [ours, theirs, ours], { tidy: true });
-        const other = assembleTogether(many, (id) => random.pick(['base', 'all', 0] as const));
+        const other = assembleTogether(many, () => random.pick(['base', 'all', 0] as const));
         other.check();
         expect(brokenIn(other, -1)).toEqual([]);
       }),
