@@ -1,5 +1,6 @@
 import { provideHttpClient } from '@angular/common/http';
 import { HttpTestingController, provideHttpClientTesting } from '@angular/common/http/testing';
+import type { TestRequest } from '@angular/common/http/testing';
 import { provideZonelessChangeDetection } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import type { ComponentFixture } from '@angular/core/testing';
@@ -7,6 +8,7 @@ import { MAT_DIALOG_DATA, MatDialogRef } from '@angular/material/dialog';
 import type { DocumentSummary, Landmark, Version } from '@oxbow/contract';
 import type { EndsData } from './ends';
 import { Acting } from '../acting/acting';
+import { until } from '../testing/until';
 import { EndsDialog } from './ends';
 import { people } from './testing/look';
 
@@ -77,8 +79,15 @@ describe('choosing what to compare', () => {
       ],
     });
     fixture = TestBed.createComponent(EndsDialog);
-    await fixture.whenStable();
     page = fixture.nativeElement as HTMLElement;
+    if (all.ends.other === null) await fixture.whenStable();
+  }
+  /** The next call for the versions of the rota that is still waited for. */
+  async function listing(): Promise<TestRequest> {
+    const http = TestBed.inject(HttpTestingController);
+    let call: TestRequest | undefined;
+    await until(() => (call ??= http.match(({ url }) => url === '/api/documents/rota/versions').at(-1)));
+    return call as TestRequest;
   }
   const press = async (name: string, within = ''): Promise<void> => {
     [...page.querySelectorAll<HTMLButtonElement>(`${within} button`)]
@@ -128,16 +137,27 @@ describe('choosing what to compare', () => {
     expect(page.textContent).not.toContain('Returned files');
   });
 
+  it('compares with the newest version of another document, and not before that is known', async () => {
+    await show();
+    const dialog = fixture.componentInstance as unknown as { choose(document: string): void };
+    const compare = (): HTMLButtonElement | undefined =>
+      [...page.querySelectorAll('button')].find((one) => one.textContent?.includes('Compare these'));
+    expect(compare()?.disabled).toBeFalse();
+    dialog.choose('rota');
+    const call = await listing();
+    expect(compare()?.disabled).toBeTrue();
+    call.flush({ items: [version(9, 7, '0.9'), version(8, 3, '0.8')], next: null });
+    await fixture.whenStable();
+    await press('Compare these two');
+    expect(closed).toEqual([{ ends: { document: 'guide', earlier: 7, later: 40, other: 'rota' } }]);
+  });
+
   it('lists the versions of another document, newest first, or says why it cannot', async () => {
     await show({ ends: { document: 'guide', earlier: 7, later: 40, other: 'rota' } });
-    const http = TestBed.inject(HttpTestingController);
-    http
-      .expectOne(({ url, params }) => url === '/api/documents/rota/versions' && !params.has('cursor'))
-      .flush({ items: [version(9, 7, '0.9')], next: 'more' });
-    http
-      .expectOne(({ params }) => params.get('cursor') === 'more')
-      .flush({ items: [version(8, 3, '0.8')], next: null });
-    await new Promise((done) => setTimeout(done));
+    (await listing()).flush({ items: [version(9, 7, '0.9')], next: 'more' });
+    const rest = await listing();
+    expect(rest.request.params.get('cursor')).toBe('more');
+    rest.flush({ items: [version(8, 3, '0.8')], next: null });
     await fixture.whenStable();
     expect(page.querySelector('[aria-label="Earlier"]')?.textContent).toContain('Change 9');
     expect(page.querySelector('[aria-label="Earlier"]')?.textContent).toContain('Change 8');
@@ -145,10 +165,7 @@ describe('choosing what to compare', () => {
     expect(closed).toEqual([{ ends: { document: 'guide', earlier: 7, later: 40, other: 'rota' } }]);
     TestBed.resetTestingModule();
     await show({ ends: { document: 'guide', earlier: 7, later: 40, other: 'rota' } });
-    TestBed.inject(HttpTestingController)
-      .expectOne(({ url }) => url === '/api/documents/rota/versions')
-      .flush({ title: 'There is no such document' }, { status: 404, statusText: 'Not Found' });
-    await new Promise((done) => setTimeout(done));
+    (await listing()).flush({ title: 'There is no such document' }, { status: 404, statusText: 'Not Found' });
     await fixture.whenStable();
     expect(page.querySelector('[role="alert"]')?.textContent).toContain('no such document');
   });

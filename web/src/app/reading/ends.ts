@@ -7,16 +7,17 @@ import {
   inject,
   signal,
 } from '@angular/core';
+import { rxResource } from '@angular/core/rxjs-interop';
 import { NgTemplateOutlet } from '@angular/common';
 import { MatButtonModule } from '@angular/material/button';
 import { MAT_DIALOG_DATA, MatDialogModule, MatDialogRef } from '@angular/material/dialog';
 import { MatFormFieldModule } from '@angular/material/form-field';
+import { MatProgressBarModule } from '@angular/material/progress-bar';
 import { MatSelectModule } from '@angular/material/select';
 import type { DocumentSummary, Landmark, Person, Version } from '@oxbow/contract';
 import { READ_ENDINGS } from '@oxbow/core/formats/about';
 import { Acting } from '../acting/acting';
 import { ACTS } from '../acting/acts';
-import { firstValueFrom } from 'rxjs';
 import { Api, saidOf } from '../api/api';
 import { colourOf } from '../look/colours';
 import { ago, dayAndTime } from '../look/time';
@@ -47,7 +48,14 @@ interface Target {
 /** Chooses what to compare: two versions of this document, one of another, or a file. */
 @Component({
   selector: 'ox-ends',
-  imports: [MatButtonModule, MatDialogModule, MatFormFieldModule, MatSelectModule, NgTemplateOutlet],
+  imports: [
+    MatButtonModule,
+    MatDialogModule,
+    MatFormFieldModule,
+    MatProgressBarModule,
+    MatSelectModule,
+    NgTemplateOutlet,
+  ],
   templateUrl: './ends.html',
   styleUrl: './ends.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -61,18 +69,31 @@ export class EndsDialog {
   /** Whether several files can be brought together here, which only those of text can. */
   protected readonly bringsTogether = this.acting.can('returned');
 
-  protected readonly earlier = signal(this.data.ends.earlier);
   protected readonly later = signal(this.data.ends.later);
   protected readonly other = signal<string | null>(this.data.ends.other);
-  protected readonly others = signal<readonly Version[]>([]);
-  protected readonly trouble = signal('');
+  /** The versions of the other document. */
+  protected readonly listed = rxResource({
+    params: () => this.other() ?? undefined,
+    stream: ({ params }) => this.api.allVersions(params),
+  });
+  protected readonly trouble = computed(() => {
+    const error = this.listed.error();
+    return error ? saidOf(error) : '';
+  });
   /** Documents to choose from, this one first. */
   protected readonly documents = computed(() =>
     [...this.data.documents].sort(
       (a, b) => Number(b.id === this.data.document) - Number(a.id === this.data.document),
     ),
   );
-  protected readonly earlierVersions = computed(() => (this.other() ? this.others() : this.data.versions));
+  protected readonly earlierVersions = computed<readonly Version[]>(() => {
+    if (!this.other()) return this.data.versions;
+    return this.listed.hasValue() ? this.listed.value() : [];
+  });
+  /** The earlier end that was chosen; none since another document was, until one of its versions is. */
+  protected readonly chosen = signal<number | null>(this.data.ends.earlier);
+  /** The earlier end: the newest version of a document that was just chosen; null as long as that is not known. */
+  protected readonly earlier = computed(() => this.chosen() ?? this.earlierVersions()[0]?.seq ?? null);
   protected readonly same = computed(() => !this.other() && this.earlier() === this.later());
   protected readonly targets = computed<Target[]>(() => {
     if (this.other()) return [];
@@ -98,26 +119,11 @@ export class EndsDialog {
       for (const chosen of element.querySelectorAll('.version.on'))
         chosen.scrollIntoView({ block: 'center' });
     });
-    if (this.other()) void this.fetch(this.other());
   }
 
-  protected async choose(document: string): Promise<void> {
-    const other = document === this.data.document ? null : document;
-    this.other.set(other);
-    await this.fetch(other);
-    const first = this.earlierVersions()[0];
-    if (first) this.earlier.set(first.seq);
-  }
-
-  private async fetch(other: string | null): Promise<void> {
-    this.others.set([]);
-    this.trouble.set('');
-    if (!other) return;
-    try {
-      this.others.set(await firstValueFrom(this.api.allVersions(other)));
-    } catch (error) {
-      this.trouble.set(saidOf(error));
-    }
+  protected choose(document: string): void {
+    this.other.set(document === this.data.document ? null : document);
+    this.chosen.set(null);
   }
 
   protected people(version: Version): Person[] {
@@ -127,6 +133,7 @@ export class EndsDialog {
   protected done(): void {
     const { document } = this.data;
     const [earlier, later, other] = [this.earlier(), this.later(), this.other()];
+    if (earlier === null) return;
     const turned = !other && earlier > later;
     this.dialog.close({
       ends: { document, other, earlier: turned ? later : earlier, later: turned ? earlier : later },
