@@ -179,8 +179,10 @@ export class Removed {
   }
 
   protected async more(cursor: string): Promise<void> {
+    const asked = this.asked();
     try {
-      const next = await firstValueFrom(this.api.removed(this.document(), this.asked(), cursor));
+      const next = await firstValueFrom(this.api.removed(this.document(), asked, cursor));
+      if (asked !== this.asked()) return;
       this.shown.update((page) => page && { ...next, items: [...page.items, ...next.items] });
     } catch (error) {
       this.said.emit(saidOf(error));
