@@ -99,7 +99,11 @@ export const test = base.extend<{ windows: undefined }, { oxbow: Oxbow }>({
     async ({ browser }, use, info) => {
       await use(undefined);
       const pages = browser.contexts().flatMap((context) => context.pages());
-      if (info.status !== info.expectedStatus) for (const page of pages) await tell(page);
+      if (info.status !== info.expectedStatus)
+        for (const page of pages)
+          await tell(page).catch((error: unknown) =>
+            console.log(`Nothing to be seen at ${page.url()}:`, error),
+          );
       for (const context of browser.contexts()) await context.close();
     },
     { auto: true },

@@ -41,6 +41,8 @@ const PAGE = 60;
 const TOLD = 200;
 /** Documents that are opened together when words are looked for in many, and that are told at once if there are as many. */
 const TOGETHER = 6;
+/** Documents that are opened to fill a page once there is something to tell. */
+const MOST_OPENED = 60;
 const TOLD_OF_MANY = 4;
 /** Idle time that parts two forms of a passage that one person made. */
 const SETTLED = 10 * 60_000;
@@ -134,14 +136,15 @@ export class LookingBack {
     const words = [...new Set(terms.flatMap((term) => term.words))];
     const found: FoundInTime[] = [];
     let place = cursor === undefined ? FIRST : placeOf(cursor);
-    for (;;) {
+    for (let opened = TOGETHER; ; opened += TOGETHER) {
       const some = await this.chronicles.mayHold(person, words, place, TOGETHER);
       const told = await Promise.all(some.map((document) => this.findIn(document, terms, TOLD_OF_MANY)));
       found.push(...told.filter(({ moments }) => moments.length > 0));
       const last = some.at(-1);
       if (last) place = { changedAt: last.changedAt, key: last.key };
       const more = some.length === TOGETHER;
-      if (more && found.length < TOGETHER) continue;
+      const isFull = found.length >= TOGETHER || (found.length > 0 && opened >= MOST_OPENED);
+      if (more && !isFull) continue;
       const now = ({ moments }: FoundInTime): number => Number(moments.some(([, went]) => went === 0));
       return {
         items: found.sort((a, b) => now(b) - now(a)),

@@ -12,7 +12,7 @@ import type { Settlement } from './three.js';
 import { bringTogether } from './together.js';
 import { assembleTogether } from './parts.js';
 
-/** Two letters that nobody else writes stand for whoever wrote them. */
+/** A document, and what two people made of it, each with letters that nobody else writes. */
 function branchesOf(hand: Hand, seed: number): [base: Node, ours: Node, theirs: Node] {
   const { docs } = writeHistory(new Random(seed), 16, { hand, undo: false, stale: false });
   const base = docs.at(-1) as Node;
@@ -72,7 +72,7 @@ eachKind('bringing together', (hand) => {
     );
   });
 
-  it('loses no letter that either wrote, where theirs is taken of what both changed', () => {
+  it('loses no letter of a side that is taken where both changed something', () => {
     fc.assert(
       fc.property(fc.integer(), (seed) => {
         const [base, ours, theirs] = branchesOf(hand, seed);

@@ -4,6 +4,7 @@ import type { Node } from 'prosemirror-model';
 /** Stretches of a document; several are cells of one table. */
 export type Picked = readonly { readonly from: number; readonly to: number }[];
 
+/** Whether two pickings are of the same stretches. */
 export function samePicked(one: Picked, other: Picked): boolean {
   return (
     one.length === other.length &&

@@ -220,7 +220,7 @@ describe('a sheet on its page', () => {
   });
 
   it('shows what was erased in a cell as a bar, keeps it while the rest is edited, and fills nothing else with it', async () => {
-    const book = JSON.stringify(bookWith([['goes to Ines, 4711', '1']]).toJSON()).replace(
+    const book = JSON.stringify(bookWith([['goes to Ines, 4711', '\u2588\u2588']]).toJSON()).replace(
       '4711',
       FILLER.repeat(4),
     );
@@ -230,6 +230,9 @@ describe('a sheet on its page', () => {
     const bar = '\u2588'.repeat(4);
     expect(room.shown()[0]?.[0]).toBe(`goes to Ines, ${bar}`);
     expect(room.one('.in-hand').getAttribute('aria-label')).toContain('A1, goes to Ines, erased');
+    await room.press('ArrowRight');
+    expect(room.one('.in-hand').getAttribute('aria-label')).toBe('B1, \u2588\u2588');
+    await room.press('ArrowLeft');
     await room.press('F2');
     expect(room.one<HTMLInputElement>('.field').value).toBe(`goes to Ines, ${bar}`);
     await room.press('Escape');

@@ -135,10 +135,9 @@ function dress(
     column.fast !== null && 'fast',
   ];
   const said = guest?.name ?? note?.says ?? (cell.erased ? $localize`Erased by an owner` : '');
+  const text = cell.erased ? spoken(cell.text, $localize`erased`) : cell.text;
   const told = inHand
-    ? [a1(row, column.index), spoken(cell.text, $localize`erased`) || $localize`empty`, said]
-        .filter(Boolean)
-        .join(', ')
+    ? [a1(row, column.index), text || $localize`empty`, said].filter(Boolean).join(', ')
     : null;
   write(element, {
     text: cell.text,
