@@ -1,7 +1,7 @@
 import type { HistoryReach, Role } from '@oxbow/contract';
 import { TestServer } from '../testing/server.js';
 import { Attempts, TooMany } from './attempts.js';
-import { hashed, matches } from './password-hash.js';
+import { costOf, decoy, hashed, matches } from './password-hash.js';
 import { may } from './policy.js';
 import type { Action } from './policy.js';
 
@@ -37,6 +37,11 @@ describe('who may do what', () => {
     expect([matches('tidemill', one), matches('Tidemill', one)]).toEqual([true, false]);
     for (const damaged of ['', 'damaged', 'a:b', one.replace('ln=16', 'ln=60')])
       expect(matches('tidemill', damaged)).toBe(false);
+  });
+
+  it('holds a password against a decoy at the cost of any other, and never takes it', () => {
+    expect(costOf(decoy())).toEqual(costOf(hashed('tidemill')));
+    for (const password of ['', 'nobody', 'tidemill']) expect(matches(password, decoy())).toBe(false);
   });
 
   it('checks a hash of any cost, as the test vector of RFC 7914, section 12, is one', () => {

@@ -63,7 +63,7 @@ describe('somebody’s account', () => {
     expect((await change(here, 'tidemill', 'quorum ladle sphinx tug'))?.status).toBe(204);
     await closed;
     expect([await isIn(here), await isIn(there)]).toEqual([true, false]);
-    expect(await isIn(await server.as('ines'))).toBe(false);
+    await expectAsync(server.as('ines')).toBeRejectedWithError(/^ines was not let in: 401/);
   });
 
   it('does not let the old password be guessed at without end', async () => {

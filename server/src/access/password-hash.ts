@@ -22,8 +22,13 @@ export function costOf(stored: string): Cost | null {
 }
 
 /** A salted hash of a password in the PHC string format, salt and cost in it. Slow on purpose. */
-export function hashed(password: string, { ln, r, p }: Cost = COST, salt = randomBytes(16)): string {
-  return `$scrypt$ln=${ln},r=${r},p=${p}$${plain(salt)}$${plain(derived(password, salt, 32, { ln, r, p }))}`;
+export function hashed(password: string, cost: Cost = COST, salt = randomBytes(16)): string {
+  return phc(cost, salt, derived(password, salt, 32, cost));
+}
+
+/** What looks like a hash and is of no password, for checks that must take as long as any: made without the cost of making one. */
+export function decoy(cost: Cost = COST): string {
+  return phc(cost, randomBytes(16), randomBytes(32));
 }
 
 /** Whether a password is the one that was hashed; at the cost that the hash says. */
@@ -38,6 +43,10 @@ export function matches(password: string, stored: string): boolean {
 function derived(password: string, salt: Buffer, length: number, { ln, r, p }: Cost): Buffer {
   const N = 2 ** ln;
   return scryptSync(password.normalize('NFKC'), salt, length, { N, r, p, maxmem: 128 * N * r * 2 });
+}
+
+function phc({ ln, r, p }: Cost, salt: Buffer, hash: Buffer): string {
+  return `$scrypt$ln=${ln},r=${r},p=${p}$${plain(salt)}$${plain(hash)}`;
 }
 
 /** Base 64 without padding, as the PHC string format has it. */

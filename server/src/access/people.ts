@@ -5,6 +5,7 @@ import type { Transaction } from 'sequelize';
 import type { Database } from '../store/database.js';
 import type { Stored } from '../store/models.js';
 import { Attempts } from './attempts.js';
+import { decoy } from './password-hash.js';
 import { Passwords } from './passwords.js';
 import { Sessions } from './sessions.js';
 import type { Signed } from './signed.js';
@@ -23,7 +24,8 @@ export class People {
   readonly passwords = new Passwords();
   /** Counts attempts to get in. */
   readonly attempts = new Attempts();
-  private decoy: Promise<string> | null = null;
+  /** What the passwords of those are held against who are not known, so that they take as long. */
+  private readonly decoy = decoy();
   private readonly changers: (() => Promise<void>)[] = [];
 
   /** How people stand to documents, at hand for what comes often. */
@@ -170,8 +172,7 @@ export class People {
       where: { email: email.trim().toLowerCase() },
       raw: true,
     });
-    this.decoy ??= this.passwords.hash('nobody');
-    const isRight = await this.passwords.check(password, row?.password || (await this.decoy));
+    const isRight = await this.passwords.check(password, row?.password || this.decoy);
     if (!isRight || !row?.password || Number(row.disabled) !== 0) return null;
     await this.attempts.right(email, address);
     const token = await this.sessions.begin(row.key, agent);

@@ -271,7 +271,9 @@ describe('mail where there is a mail server', () => {
         });
       },
     });
-    await new Promise<void>((resolve) => smtp.listen(0, '127.0.0.1', resolve));
+    await new Promise<void>((resolve) =>
+      smtp.listen({ port: 0, host: '127.0.0.1', exclusive: true }, resolve),
+    );
     const folder = await mkdtemp(join(tmpdir(), 'oxbow-smtp-'));
     const { port } = smtp.server.address() as AddressInfo;
     const app = await createApp({

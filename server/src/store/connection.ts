@@ -49,9 +49,11 @@ export function durableConnections(): Connections {
   let own: Promise<Durable> | null = null;
   const opened = (file: string): Promise<Durable> =>
     (own ??= new Promise((resolve, reject) => {
-      const made: Durable = new Durable(file, sqlite3.OPEN_READWRITE, (error) =>
-        error ? reject(error) : resolve(made),
-      );
+      const made: Durable = new Durable(file, sqlite3.OPEN_READWRITE, (error) => {
+        if (!error) return resolve(made);
+        own = null;
+        reject(error);
+      });
     }));
 
   return {

@@ -58,7 +58,10 @@ export class TestServer {
       headers: { 'Content-Type': 'application/json' },
       body: JSON.stringify({ email: `${person}@withy.example`, password: 'tidemill' }),
     });
-    return new Caller(this.port, response.headers.get('set-cookie')?.split(';')[0] ?? '');
+    const cookie = response.headers.get('set-cookie')?.split(';')[0];
+    if (!response.ok || !cookie)
+      throw new Error(`${person} was not let in: ${response.status} ${await response.text()}`);
+    return new Caller(this.port, cookie);
   }
 }
 
