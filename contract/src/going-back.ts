@@ -34,6 +34,7 @@ export const Homecoming = Type.Object({
       id: Type.Integer(),
       kind: Type.Union([
         Type.Literal('text'),
+        Type.Literal('whole'),
         Type.Literal('blocks'),
         Type.Literal('form'),
         Type.Literal('place'),

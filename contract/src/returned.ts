@@ -57,6 +57,7 @@ export const Returned = Type.Object({
       id: Type.Integer(),
       kind: Type.Union([
         Type.Literal('text'),
+        Type.Literal('whole'),
         Type.Literal('blocks'),
         Type.Literal('form'),
         Type.Literal('place'),

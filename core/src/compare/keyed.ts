@@ -26,7 +26,8 @@ export function keyedPairs(a: readonly Node[], b: readonly Node[]): Paired[] | n
   return pairs.length > 0 ? longestIncreasing(pairs) : null;
 }
 
-function keyOf(node: Node): string | null {
+/** Which one a node is among its siblings, whatever it holds; null where its type has no names. */
+export function keyOf(node: Node): string | null {
   const { key } = traitsOf(node.type);
   return key === undefined ? null : `${node.type.name} ${key === '' ? '' : String(node.attrs[key])}`;
 }

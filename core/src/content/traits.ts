@@ -37,6 +37,8 @@ export interface Traits {
   readonly identity?: string;
   /** The attribute that says which one it is among its siblings, whatever it holds and wherever it stands; '' for the only one of its type. */
   readonly key?: string;
+  /** Whether it stands among its siblings in no order that counts: it says itself where it is shown, or beside what. */
+  readonly free?: boolean;
   /** Of a leaf: whether two of them are one in two forms, whatever their attributes. */
   readonly formed?: boolean;
   /** What the attributes that say what somebody wrote become when it is erased. */

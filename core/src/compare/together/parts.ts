@@ -7,13 +7,13 @@ import { textIn } from '../union.js';
 import { withText } from './openings.js';
 
 /**
- * Something that one side changed, or several. One of form holds single nodes without their content, or text whose marks differ;
+ * Something that one side changed, or several. One that is whole is taken as one: what a cell holds, or something with a name, which is there or not. One of form holds single nodes without their content, or text whose marks differ;
  * one of place what stands before it. In one of text, blocks stand for text with breaks: the first goes on where text stood before it.
  */
 export interface Passage {
   /** Counts from 0 in the order of reading. */
   id: number;
-  readonly kind: 'text' | 'blocks' | 'form' | 'place';
+  readonly kind: 'text' | 'whole' | 'blocks' | 'form' | 'place';
   readonly base: readonly Node[];
   /** What each side has. */
   readonly sides: readonly (readonly Node[])[];
@@ -29,7 +29,7 @@ export interface Form {
   readonly by: readonly number[];
 }
 
-/** What to take of a passage: what the base has, a form by index, or all, one behind the other; of forms and places the first. */
+/** What to take of a passage: what the base has, a form by index, or all, one behind the other; of what is whole, of forms and of places the first. */
 export type Take = 'base' | 'all' | number;
 
 /** Documents that come from one, brought together: everything that any of them changed, to be decided passage by passage. */
@@ -93,7 +93,7 @@ export function assembleTogether({ root }: Together, decide: (passage: number) =
   const taken = ({ id, kind, base, forms }: Passage): readonly Node[] => {
     const take = decide(id);
     const nodes = pick(
-      take === 'all' && kind === 'form' ? 0 : take,
+      take === 'all' && (kind === 'form' || kind === 'whole') ? 0 : take,
       base,
       forms.map((form) => form.nodes),
     );

@@ -5,6 +5,7 @@ import type { Outlook } from '../align.js';
 import type { TextFlow } from '../flow.js';
 import { flowOf } from '../flow.js';
 import { commonWords } from '../inline.js';
+import { keyOf } from '../keyed.js';
 import { Lexicon } from '../lexicon.js';
 import { mayBreak } from '../seams.js';
 import { tidied, withBlanks } from '../tidy.js';
@@ -13,9 +14,11 @@ import { chunksOf } from './chunks.js';
 import type { Fate } from './doubles.js';
 import { doubles } from './doubles.js';
 import { opened } from './openings.js';
+import type { ByVersion } from './named.js';
+import { namedChildren } from './named.js';
 import type { Moving, Spot, Torn } from './order.js';
 import { inOneOrder } from './order.js';
-import type { Choice, Form, Part, Passage, Placed, Same, Together } from './parts.js';
+import type { Choice, Part, Passage, Placed, Same, Together } from './parts.js';
 import { passagesIn } from './parts.js';
 
 export interface TogetherOptions {
@@ -48,9 +51,6 @@ class Decided {
   readonly torn = new Map<Torn['places'], Passage>();
 }
 
-/** Nodes by version, the base's first. */
-type ByVersion = readonly (readonly Node[])[];
-
 class Bringing {
   private readonly lexicon = new Lexicon();
   private readonly outlook: Outlook = { lexicon: this.lexicon, elsewhere: () => false };
@@ -62,13 +62,19 @@ class Bringing {
     if (sides.every((side) => side.eq(base))) return { kind: 'same', nodes: [base] };
     const types = new Set(sides.map(({ type }) => type).filter((type) => type !== base.type));
     const isText = sides.every((side) => side.isTextblock === base.isTextblock);
-    if (types.size > 1 || !isText || base.isLeaf)
-      return this.asked(
-        'blocks',
-        versions.map((version) => [version]),
-      );
-    const kids = base.isTextblock ? this.inline(versions.map((version) => [version])) : this.blocks(versions);
-    return { kind: 'joined', shape: this.shape(versions), kids };
+    const each = versions.map((version) => [version]);
+    if (base.isLeaf && versions.every((version) => keyOf(version) !== null && keyOf(version) === keyOf(base)))
+      return { kind: 'asked', passage: formOf(versions) };
+    if (types.size > 1 || !isText || base.isLeaf) return this.asked('blocks', each);
+    return { kind: 'joined', shape: this.shape(versions), kids: this.kids(versions) };
+  }
+
+  private kids(versions: readonly Node[]): Part[] {
+    const [base] = versions as [Node];
+    if (!base.isTextblock)
+      return namedChildren(versions)?.map((nodes) => this.named(nodes)) ?? this.blocks(versions);
+    if (roleOf(base) === 'cell') return [this.asked('whole', versions.map(childrenOf))];
+    return this.inline(versions.map((version) => [version]));
   }
 
   private asked(kind: Passage['kind'], versions: ByVersion, about?: readonly Node[]): Part {
@@ -78,12 +84,8 @@ class Bringing {
 
   private shape(versions: readonly Node[]): Node | Passage {
     const [base] = versions as [Node];
-    if (versions.every((version) => version.hasMarkup(base.type, base.attrs, base.marks))) return base;
-    return passageOf(
-      'form',
-      versions.map((version) => [version.copy(Fragment.empty)]),
-      [base],
-    );
+    const isOne = versions.every((version) => version.hasMarkup(base.type, base.attrs, base.marks));
+    return isOne ? base : formOf(versions);
   }
 
   private blocks(versions: readonly Node[]): Part[] {
@@ -147,6 +149,12 @@ class Bringing {
     const here = places[place] ?? [];
     const forms = passage.forms.map(({ by }) => here[(by[0] ?? 0) + 1] ?? []);
     return { kind: 'choice', passage, base: here[0] ?? [], forms };
+  }
+
+  /** Something with a name, which some may not have. */
+  private named(versions: ByVersion): Part {
+    const all = versions.flat();
+    return all.length === versions.length ? this.node(all) : this.asked('whole', versions);
   }
 
   /** What all have: a node of each, or text that a side split or joined. */
@@ -269,6 +277,38 @@ function formed(versions: ByVersion): Part {
   const left = Mark.setFrom(was.filter((mark) => !mark.isInSet(gone)));
   const marks = come.reduce((set, mark) => mark.addToSet(set), left);
   const nodes = base.map((node) => node.mark(marks));
-  const form: Form = { nodes, by: passage.forms.flatMap(({ by }) => by).sort((x, y) => x - y) };
-  return { kind: 'asked', passage: { ...passage, forms: [form] } };
+  return { kind: 'asked', passage: { ...passage, forms: [{ nodes, by: allBy(passage) }] } };
+}
+
+/** The form of a node: as one where nobody made different things of one attribute. */
+function formOf(versions: readonly Node[]): Passage {
+  const shapes = versions.map((version) => version.copy(Fragment.empty));
+  const passage = passageOf(
+    'form',
+    shapes.map((shape) => [shape]),
+    versions.slice(0, 1),
+  );
+  const node = passage.forms.length > 1 ? ofOneForm(shapes) : null;
+  return node ? { ...passage, forms: [{ nodes: [node], by: allBy(passage) }] } : passage;
+}
+
+/** Who made something of a passage. */
+function allBy({ forms }: Passage): number[] {
+  return forms.flatMap(({ by }) => by).sort((x, y) => x - y);
+}
+
+/** A node without content in the forms that several gave it, the base's first, as one: null where two made different things of one attribute. */
+function ofOneForm(versions: readonly Node[]): Node | null {
+  const [base, ...sides] = versions as [Node, ...Node[]];
+  if (sides.some((side) => side.type !== base.type || !Mark.sameSet(side.marks, base.marks))) return null;
+  const attrs: Record<string, unknown> = { ...base.attrs };
+  for (const name of Object.keys(attrs)) {
+    const is = (value: unknown): string => JSON.stringify(value);
+    const changed = sides
+      .map((side) => side.attrs[name] as unknown)
+      .filter((value) => is(value) !== is(base.attrs[name]));
+    if (new Set(changed.map(is)).size > 1) return null;
+    if (changed.length > 0) attrs[name] = changed[0];
+  }
+  return base.type.create(attrs, null, base.marks);
 }

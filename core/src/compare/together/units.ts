@@ -1,9 +1,10 @@
 import type { Node } from 'prosemirror-model';
 import { alignBlocks } from '../align.js';
 import type { Outlook } from '../align.js';
+import { keyedPairs } from '../keyed.js';
 import { movedAmong } from '../loose.js';
 import type { BlockMatch } from '../seams.js';
-import { withSeams } from '../seams.js';
+import { single, withSeams } from '../seams.js';
 
 /** From where up to where. */
 export type Range = readonly [from: number, to: number];
@@ -29,7 +30,8 @@ export interface Units {
 export function unitsOf(rows: readonly (readonly Node[])[], outlook: Outlook, moves: boolean): Units {
   const [base = [], ...sides] = rows;
   const found = sides.map((side) => {
-    const matches = withSeams(alignBlocks(base, side, outlook), base, side, outlook.lexicon);
+    const named = keyedPairs(base, side)?.map(single);
+    const matches = named ?? withSeams(alignBlocks(base, side, outlook), base, side, outlook.lexicon);
     return { matches, moved: moves ? movedAmong(base, side, matches, outlook.lexicon) : [] };
   });
   const goesOn = new Array<boolean>(base.length).fill(false);

@@ -50,6 +50,7 @@ export const nodes = {
   slide: {
     content: 'title (box | frame)* notes',
     key: 'id',
+    free: true,
     intact: true,
     attrs: {
       id: lineId('first'),

@@ -35,6 +35,7 @@ export const nodes = {
       frozenColumns: wholeNumber(0, 0, 100),
     },
     key: 'id',
+    free: true,
     plain: ({ attrs }: Node) => said(attrs['name']),
     erased: { name: '' },
     parseDOM: [
@@ -65,6 +66,7 @@ export const nodes = {
     attrs: { id: id(), place, width: wholeNumber(96, 8, 2000) },
     identity: 'id',
     key: 'id',
+    free: true,
     parseDOM: [
       {
         tag: 'span[data-column-head]',
@@ -89,6 +91,7 @@ export const nodes = {
     attrs: { id: id(), sheet: id('first'), place },
     role: 'record',
     key: 'id',
+    free: true,
     whole: oneCellAColumn,
     parseDOM: [
       {
@@ -112,6 +115,7 @@ export const nodes = {
     code: true,
     role: 'cell',
     key: 'column',
+    free: true,
     attrs: {
       column: id(),
       format: line(LONGEST_FORMAT),
