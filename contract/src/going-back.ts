@@ -48,6 +48,9 @@ export const Homecoming = Type.Object({
       about: Type.Optional(
         Type.String({ description: 'what was put in different places, or given different forms' }),
       ),
+      where: Type.Optional(
+        Type.String({ description: 'of sheets and slides: the cell, row, column or slide' }),
+      ),
     }),
   ),
 });

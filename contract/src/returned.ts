@@ -70,6 +70,9 @@ export const Returned = Type.Object({
         }),
       ),
       about: Type.Optional(Type.String({ description: 'what moved, or has one of several forms' })),
+      where: Type.Optional(
+        Type.String({ description: 'of sheets and slides: the cell, row, column or slide' }),
+      ),
     }),
   ),
 });

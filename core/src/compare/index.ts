@@ -22,6 +22,7 @@ export type { Row } from './rows.js';
 export { commonRuns } from './sequence.js';
 export { commonStrings, compareTexts } from './texts.js';
 export type { TextPiece } from './texts.js';
+export { aboveOf } from './together/above.js';
 export { assembleTogether } from './together/parts.js';
 export type { Form, Passage, Take, Together } from './together/parts.js';
 export { assembleThree, compareThree } from './together/three.js';

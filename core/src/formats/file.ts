@@ -66,11 +66,17 @@ const KINDS_TOLD: Readonly<Record<KindName, string>> = { text: 'text', sheet: 's
  * `FormatError` where they are of different kinds.
  */
 export function asNextOf(read: Node, now: Node, chance: () => number): Node {
+  checkGoesOn(read, now);
+  const kind = kindOf(now).name;
+  if (kind === 'text') return read;
+  return (kind === 'sheet' ? adoptedBook : adoptedDeck)(read, now, chance);
+}
+
+/** Throws `FormatError` where what was read is of another kind than the document that it is to go on with. */
+export function checkGoesOn(read: Node, now: Node): void {
   const [kind, other] = [kindOf(read).name, kindOf(now).name];
   if (kind !== other)
     throw new FormatError(`This file holds ${KINDS_TOLD[kind]}, and the document ${KINDS_TOLD[other]}.`);
-  if (kind === 'text') return read;
-  return (kind === 'sheet' ? adoptedBook : adoptedDeck)(read, now, chance);
 }
 
 /** Formats a comparison can be written in: a page for reading and printing, and files whose changes are tracked. */

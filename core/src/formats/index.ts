@@ -6,7 +6,7 @@ export { FormatError, NO_IMAGES } from './format.js';
 export type { Images, RedlineFileOptions } from './format.js';
 export { FORMATS, READ_ENDINGS, formatOfFile } from './names.js';
 export type { Format, ReadFormat } from './names.js';
-export { asNextOf, readFile, writeFile, writeRedline } from './file.js';
+export { asNextOf, checkGoesOn, readFile, writeFile, writeRedline } from './file.js';
 export type { RedlineFormat } from './file.js';
 export { readDocx } from './docx/read.js';
 export { writeDocx, writeDocxRedline } from './docx/write.js';

@@ -1,6 +1,6 @@
-import { asTold, plainText } from '@oxbow/core/content';
+import { asTold } from '@oxbow/core/content';
 import { readAnyDocument } from '@oxbow/core/kinds';
-import { toldGist } from '@oxbow/core/kinds/told';
+import { toldGist, toldTogether } from '@oxbow/core/kinds/told';
 import {
   assemble,
   assembleThree,
@@ -8,14 +8,11 @@ import {
   bringTogether,
   compare,
   compareThree,
-  formOf,
-  linesOf,
   proposersOf,
   rowsOf,
   returning,
   sharedBy,
   standsOf,
-  toldPassage,
   totalsOf,
   turning,
   unclaimed,
@@ -102,7 +99,7 @@ export type Task =
     }
   | TogetherTask;
 
-/** What several made of one document, and what is taken of it. */
+/** What several made of one document, as files that were read say, and what is taken of it. */
 export interface TogetherTask {
   readonly kind: 'together';
   readonly base: string;
@@ -158,6 +155,7 @@ export interface ToldConflict {
   readonly ours: string;
   readonly theirs: string;
   readonly about?: string;
+  readonly where?: string;
 }
 
 /** Words that an edit brought and took away. */
@@ -238,21 +236,23 @@ function turnedInto({ now, target, from, isRead }: Extract<Task, { kind: 'become
 }
 
 function mergedOf({ base, ours, theirs, settled }: Extract<Task, { kind: 'three' }>): Merged {
-  const three = compareThree(read(base), read(ours), read(theirs));
+  const versions = [read(base), read(ours), read(theirs)] as const;
+  const three = compareThree(...versions);
   const takes = new Map(settled);
+  const disputed = toldTogether(three.together, versions).passages.filter(({ forms }) => forms.length > 1);
   return {
-    conflicts: three.conflicts.map(({ id, kind, base, ours, theirs, about }) => {
-      const told = (nodes: readonly Node[]): string =>
-        kind === 'form' ? formOf(nodes, [base, ours, theirs]) : textOf(nodes);
-      const texts = { base: told(base), ours: told(ours), theirs: told(theirs) };
-      return { id, kind, ...texts, ...(about ? { about: textOf(about) } : {}) };
+    conflicts: disputed.map(({ kind, base, forms, about, where }, id) => {
+      const of = (side: number): string => forms.find(({ by }) => by.includes(side))?.text ?? base;
+      const beside = { ...(about ? { about } : {}), ...(where ? { where } : {}) };
+      return { id, kind, base, ours: of(0), theirs: of(1), ...beside };
     }),
     merged: jsonOf(assembleThree(three, (id) => takes.get(id) ?? 'theirs')),
   };
 }
 
 function gatheredOf({ base, sides, takes }: TogetherTask): Gathered {
-  const [from, to] = [read(base), sides.map(read)];
+  const from = read(base);
+  const to = sides.map((side) => asNextOf(read(side), from, Math.random));
   const together = bringTogether(from, to, { tidy: true });
   const { passages } = together;
   const chosen = new Map(takes);
@@ -262,17 +262,11 @@ function gatheredOf({ base, sides, takes }: TogetherTask): Gathered {
   );
   const comparison = compare(asTold(from), asTold(outcome));
   return {
-    lines: linesOf(together),
-    passages: passages.map(toldPassage),
+    ...toldTogether(together, [from, ...to]),
     outcome: jsonOf(outcome),
     proposers: proposersOf(comparison, to.map(asTold)),
     stands: comparison.changes.map(standsOf),
   };
-}
-
-function textOf(nodes: readonly Node[]): string {
-  const inline = nodes.every((node) => node.isInline);
-  return nodes.map(plainText).join(inline ? '' : '\n');
 }
 
 function fileOf(comparison: Comparison, { format, ends, who, credits, ...about }: Redline): Uint8Array {

@@ -1,4 +1,6 @@
+import type { Returned } from '@oxbow/contract';
 import { readDocx } from '@oxbow/core/formats';
+import ExcelJS from 'exceljs';
 import { TestServer } from '../testing/server.js';
 import type { Caller } from '../testing/server.js';
 
@@ -117,5 +119,61 @@ describe('files that came back from readers', () => {
     expect(wrong.status).toBe(400);
     expect((await ines.post(`${document}/returned`, back({ base: '@7' }, ADA, BEN))).status).toBe(404);
     expect((await jun.post(`${document}/returned`, back({ base: '@1' }, ADA, BEN))).status).toBe(404);
+  });
+
+  it('of sheets are told cell by cell, and go on top with rows and columns where each put them', async () => {
+    const form = new FormData();
+    form.append('file', new Blob(['Post,Spring\nRope,120\nPaint,60\nBoats,400']), 'budget.csv');
+    document = `/api/documents/${(await ines.post('/api/documents/import', form)).body.id}`;
+    const sent = await fetch(`http://127.0.0.1:${server.port}${document}/versions/@1?format=xlsx`, {
+      headers: { Cookie: ines.cookie },
+    });
+    const bytes = await sent.arrayBuffer();
+    const returned = async (fields: Record<string, string>): Promise<FormData> => {
+      const form = new FormData();
+      for (const [name, value] of Object.entries(fields)) form.set(name, value);
+      const change = async (name: string, act: (sheet: ExcelJS.Worksheet) => void): Promise<void> => {
+        const book = new ExcelJS.Workbook();
+        await book.xlsx.load(bytes);
+        act(book.worksheets[0] as ExcelJS.Worksheet);
+        form.append('file', new Blob([await book.xlsx.writeBuffer()]), name);
+      };
+      await change('ada.xlsx', (sheet) => {
+        sheet.getCell('B2').value = 150;
+        sheet.spliceRows(3, 0, ['Sails', 90]);
+      });
+      await change('ben.xlsx', (sheet) => {
+        sheet.getCell('B2').value = 160;
+        sheet.getCell('B4').value = 410;
+        sheet.getCell('C4').value = { formula: 'B4*2' };
+      });
+      return form;
+    };
+    const { status, body } = await ines.post(`${document}/returned`, await returned({ base: '@1' }));
+    expect(status).toBe(200);
+    const told = (body as Returned).lines.map(({ pieces }) => body.passages[pieces[0]?.passage ?? -1]);
+    expect(
+      told.map(({ where, base, forms }) => [where, base, ...forms.map(({ text }: { text: string }) => text)]),
+    ).toEqual([
+      ['B2 · Rope', '120', '150', '160'],
+      ['Row 3 · Sails', '', 'Sails · 90'],
+      ['B4 · Boats', '400', '410'],
+      ['C4 · Boats', '', '=B4*2'],
+    ]);
+    const takes = JSON.stringify([[told[0]?.id, 1]]);
+    expect(
+      (await ines.post(`${document}/returned/outcome`, await returned({ base: '@1', takes }))).status,
+    ).toBe(201);
+    const { seq } = (await ines.get(document)).body;
+    expect(
+      ((await ines.get(`${document}/versions/@${seq}?format=csv`)).body as string).trim().split(/\r?\n/),
+    ).toEqual(['Post,Spring,', 'Rope,160,', 'Sails,90,', 'Paint,60,', 'Boats,410,820']);
+    const mixed = await returned({ base: '@1' });
+    put(mixed, ADA, 'ada.md');
+    const refused = await ines.post(`${document}/returned`, mixed);
+    expect([refused.status, refused.body.detail]).toEqual([
+      422,
+      'ada.md: This file holds text, and the document sheets.',
+    ]);
   });
 });

@@ -1,7 +1,6 @@
 import { Invalid, Takes, check } from '@oxbow/contract';
 import type { Outcome, Returned, ReturnedFileForm, ReturnedForm, ReturnedInput } from '@oxbow/contract';
-import { FormatError, formatOfFile } from '@oxbow/core/formats';
-import { kindOf } from '@oxbow/core/kinds';
+import { FormatError, checkGoesOn, formatOfFile } from '@oxbow/core/formats';
 import type { Reading } from '@oxbow/core/formats';
 import type { Node } from 'prosemirror-model';
 import type { Signed } from '../access/people.js';
@@ -76,7 +75,10 @@ export class ReturnedFiles {
     const known = new Set(decided.map(([passage]) => passage));
     const open = passages.find(({ id, forms }) => forms.length > 1 && !known.has(id));
     if (open)
-      throw Trouble.field(`takes/${open.id}`, `is missing: readers made different things of “${open.base}”`);
+      throw Trouble.field(
+        `takes/${open.id}`,
+        `is missing: readers made different things of ${open.where ?? `“${open.base}”`}`,
+      );
     for (const { reading } of readers) await this.images.storeAll(document.key, reading.pictures);
     const cause = {
       kind: 'filing',
@@ -134,21 +136,16 @@ export class ReturnedFiles {
   private async read(document: View, moment: string, files: readonly Sent[], signal: AbortSignal) {
     const seq = await this.places.seqOf(document, moment, 'base');
     const stand = await this.places.at(document, seq);
-    if (kindOf(stand.doc).name !== 'text')
-      throw new Trouble(
-        422,
-        'Only files of text are brought together',
-        'File them one by one. Nothing was changed.',
-      );
     const readers: Reader[] = [];
-    for (const sent of files) readers.push(await this.readOne(sent, signal));
+    for (const sent of files) readers.push(await this.readOne(stand.doc, sent, signal));
     const docs: Node[] = readers.map(({ reading }) => reading.doc);
     return { stand: { ...stand, seq }, readers, docs };
   }
 
-  private async readOne(sent: Sent, signal: AbortSignal): Promise<Reader> {
+  private async readOne(now: Node, sent: Sent, signal: AbortSignal): Promise<Reader> {
     try {
       const { reading } = await this.filing.read(sent.originalname, sent, signal);
+      checkGoesOn(reading.doc, now);
       return { file: sent.originalname, reading };
     } catch (error) {
       if (error instanceof FormatError) throw new FormatError(`${sent.originalname}: ${error.message}`);

@@ -103,4 +103,35 @@ describe('copies that come home', () => {
     await ines.call('DELETE', `${origin}/shares/tobias`);
     expect((await tobias.get(`${copy}/home`)).status).toBe(404);
   });
+
+  it('brings sheets home cell by cell, and asks only about cells that both wrote', async () => {
+    const rows = (lines: readonly string[]): FormData => {
+      const form = new FormData();
+      form.set('file', new Blob([lines.join('\n')]), 'budget.csv');
+      return form;
+    };
+    const budget = ['Post,Spring,Summer', 'Rope,120,80', 'Paint,60,40', 'Boats,400,300'];
+    const [head, , , boats] = budget as [string, string, string, string];
+    origin = `/api/documents/${(await ines.post('/api/documents/import', rows(budget))).body.id}`;
+    await ines.call('PUT', `${origin}/shares/tobias`, { role: 'editor' });
+    copy = `/api/documents/${(await tobias.post(`${origin}/copies`, { seq: 1, title: 'Mine' })).body.id}`;
+    await tobias.post(`${copy}/files`, rows([head, boats, 'Rope,150,80', 'Paint,60,45', 'Sails,90,0']));
+    await ines.post(`${origin}/files`, rows([head, 'Rope,160,80', 'Paint,65,40', 'Boats,400,310']));
+    const { body } = await tobias.get(`${copy}/home`);
+    expect(body.conflicts).toEqual([
+      { id: 0, kind: 'whole', where: 'B2 · Rope', base: '120', origin: '160', copy: '150' },
+    ]);
+    const { seq, originSeq } = body;
+    const settled = [{ id: 0, take: 'both' }];
+    expect((await tobias.post(`${copy}/home`, { seq, originSeq, settled })).status).toBe(201);
+    const now = (await ines.get(origin)).body.seq as number;
+    const csv = (await ines.get(`${origin}/versions/@${now}?format=csv`)).body as string;
+    expect(csv.trim().split(/\r?\n/)).toEqual([
+      head,
+      'Boats,400,310',
+      'Rope,160,80',
+      'Paint,65,45',
+      'Sails,90,0',
+    ]);
+  });
 });

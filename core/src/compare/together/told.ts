@@ -12,6 +12,8 @@ export interface ToldPassage {
   readonly forms: readonly { readonly text: string; readonly by: readonly number[] }[];
   /** What stands in one of several places, or has one of several forms. */
   readonly about?: string;
+  /** Where it stands, in documents that are not read from the first line to the last. */
+  readonly where?: string;
 }
 
 /** A stretch of a line: text that all have, a passage, one of the places of what moved, or without text the form of the block. */

@@ -54,6 +54,27 @@ describe('a file that goes on with the history of a book', () => {
     ['Wed', 'Ida', 'Gull'],
   ];
 
+  it('knows rows by what they are called though all else in them is other, but not by numbers that count them', () => {
+    expect(told(ROTA, [...ROTA.slice(0, 2), ['Tue', 'Noor', 'Wren', 'late'], ROTA[3] as string[]])).toEqual([
+      'columns added 1',
+      'Ada > Noor',
+      'Teal > Wren',
+    ]);
+    const counted = [
+      ['1', 'Jun'],
+      ['2', 'Ada'],
+      ['3', 'Ida'],
+    ];
+    expect(
+      told(counted, [
+        ['1', 'Jun'],
+        ['2', 'Noor'],
+        ['3', 'Ada'],
+        ['4', 'Ida'],
+      ]),
+    ).toContain('rows added 1');
+  });
+
   it('leaves the order of rows as it was kept, and empty rows and columns where they are', () => {
     const tr = new Transform(blankBook());
     const on = (): SheetView => readBook(tr.doc).sheets[0] as SheetView;

@@ -284,7 +284,10 @@ function pairedColumns(
   return out;
 }
 
-/** Rows with equal cells in the columns both have, in order and then wherever they went; between those, rows with most cells equal. */
+/**
+ * Rows with equal cells in the columns both have, in order and then wherever they went; then those of one name, wherever they went; between those in
+ * order, rows with most cells equal.
+ */
 function pairedRows(
   one: readonly (readonly string[])[],
   two: readonly (readonly string[])[],
@@ -316,6 +319,12 @@ function pairedRows(
     const b = out.has(a) ? undefined : homes.get(number)?.shift();
     if (b !== undefined) take(a, b);
   });
+  const first = Math.min(...columns.keys());
+  const named = rowsByName(two, columns.get(first) ?? 0);
+  for (const [name, a] of rowsByName(one, first)) {
+    const b = named.get(name);
+    if (b !== undefined && !out.has(a) && !taken.has(b)) take(a, b);
+  }
   let [x, y] = [0, 0];
   for (const { a, b, length } of [...runs, { a: own.length, b: known.length, length: 0 }]) {
     const left = range(x, a).filter((i) => !out.has(i));
@@ -324,6 +333,20 @@ function pairedRows(
       take(i, j);
     [x, y] = [a + length, b + length];
   }
+  return out;
+}
+
+/** Rows by what they are called: what stands in their first column, where it is words and stands there once. */
+function rowsByName(rows: readonly (readonly string[])[], column: number): Map<string, number> {
+  const out = new Map<string, number>();
+  const often = new Set<string>();
+  rows.forEach((row, i) => {
+    const text = row[column] ?? '';
+    if (!/\p{L}/u.test(text) || isFormula(text)) return;
+    if (out.has(text)) often.add(text);
+    out.set(text, i);
+  });
+  for (const text of often) out.delete(text);
   return out;
 }
 

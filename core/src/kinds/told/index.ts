@@ -9,6 +9,9 @@ import { mergedLines } from '../lines.js';
 import type { Line } from '../lines.js';
 import { sheetGist } from '../sheet/gist.js';
 
+export { toldTogether } from './together.js';
+export type { ToldTogether } from './together.js';
+
 type Gist = (earlier: Node, later: Node, changes: readonly Change[]) => string;
 
 /** Kinds whose differences are told otherwise than by the list of their changes. */

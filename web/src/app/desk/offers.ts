@@ -83,16 +83,13 @@ export class DeskOffers {
         compare: () => void going.chooseEnds(),
         find: () => going.enter({ room: 'find' }),
         removed: () => going.enter({ room: 'removed' }),
+        returned: () => going.enter({ room: 'returned' }),
         contributors: () => going.enter({ room: 'contributors' }),
         play: () => going.enter({ room: 'play' }),
         log: () => frame.toggleLog(),
         fold: () => frame.fold(),
       },
       past,
-    );
-    acting.offer(
-      { returned: () => going.enter({ room: 'returned' }) },
-      () => past() && about.document()?.kind === 'text',
     );
     acting.offer(
       { nameMoment: () => going.nameMoment() },

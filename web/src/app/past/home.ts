@@ -69,8 +69,8 @@ export class Home {
     return text ? `“${text}”` : $localize`nothing`;
   }
 
-  protected choiceSaid({ about, base }: Conflict): string {
-    const what = about ?? base;
+  protected choiceSaid({ where, about, base }: Conflict): string {
+    const what = where ?? about ?? base;
     return what ? $localize`What to take for ${what}` : $localize`What to take for a place that was empty`;
   }
 

@@ -1,5 +1,5 @@
 import type { Returned } from '@oxbow/contract';
-import { shownOf, takeOf, takenOf } from './passages';
+import { numbersOf, shownOf, takeOf, takenOf } from './passages';
 
 const returned: Returned = {
   base: 4,
@@ -43,6 +43,19 @@ describe('passages of files that came back', () => {
 
   it('are shown where they stand, once each, with what nobody changed counted', () => {
     expect(told([])).toEqual(['2 kept', 'Shut at [noon]. 0', '[] 1', '[]Water 2', '[Eels rest.] ']);
+  });
+
+  it('are numbered in the order of reading, and named by where they stand', () => {
+    const lines = [{ kind: '', pieces: [{ passage: 2 }, { passage: 0 }] }, ...returned.lines];
+    expect([...numbersOf({ lines })]).toEqual([
+      [2, 1],
+      [0, 2],
+      [1, 3],
+    ]);
+    const [first, ...rest] = returned.passages as [Returned['passages'][0], ...Returned['passages']];
+    const named = { ...returned, passages: [{ ...first, where: 'Slide 2, notes' }, ...rest] };
+    const where = shownOf(named, new Map()).map((line) => ('where' in line ? line.where : null));
+    expect(where).toEqual([null, 'Slide 2, notes', '', '', '']);
   });
 
   it('show what is taken of them, and what moved at the place that is taken', () => {

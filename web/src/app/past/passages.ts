@@ -9,7 +9,13 @@ type Line = Returned['lines'][number];
 /** A line with passages in it, or how many in a row have none. */
 export type Shown =
   | { readonly kept: number; readonly at: number }
-  | { readonly at: number; readonly pieces: readonly ShownPiece[]; readonly passages: readonly Passage[] };
+  | {
+      readonly at: number;
+      /** Where it stands, in documents whose lines have names. */
+      readonly where: string;
+      readonly pieces: readonly ShownPiece[];
+      readonly passages: readonly Passage[];
+    };
 
 /** A stretch of a line: text, or a passage with what stands there as it is decided. */
 export interface ShownPiece {
@@ -38,11 +44,18 @@ export function shownOf({ lines, passages }: Returned, takes: ReadonlyMap<number
     first.forEach((id) => told.add(id));
     out.push({
       at,
+      where: passages[own[0] ?? -1]?.where ?? '',
       pieces: line.pieces.map((piece) => shownPiece(piece, passages, takes)),
       passages: first.flatMap((id) => passages[id] ?? []),
     });
   });
   return out;
+}
+
+/** The numbers that passages are called by: from 1, in the order of reading. */
+export function numbersOf({ lines }: Pick<Returned, 'lines'>): Map<number, number> {
+  const read = lines.flatMap(({ pieces }) => pieces.flatMap(({ passage }) => passage ?? []));
+  return new Map([...new Set(read)].map((id, i) => [id, i + 1]));
 }
 
 function shownPiece(

@@ -5,6 +5,7 @@ import { Router, provideRouter } from '@angular/router';
 import type { Returned } from '@oxbow/contract';
 import { of } from 'rxjs';
 import { Api } from '../api/api';
+import { AboutDocument } from '../document/about';
 import { DeskHistory } from '../document/history';
 import { ReturnedFiles } from './returned';
 
@@ -30,7 +31,7 @@ describe('files that came back', () => {
   let asked: unknown[][];
   let put: unknown[][];
 
-  async function show(mayWrite = true): Promise<void> {
+  async function show({ mayWrite = true, kind = 'text', answer = returned } = {}): Promise<void> {
     [asked, put] = [[], []];
     const versions = [7, 0].map((seq) => ({ seq, label: `0.${seq}`, at: '2026-11-18T11:00:00Z' }));
     TestBed.configureTestingModule({
@@ -38,10 +39,11 @@ describe('files that came back', () => {
         provideZonelessChangeDetection(),
         provideRouter([]),
         { provide: DeskHistory, useValue: { versions: signal(versions), head: signal(9) } },
+        { provide: AboutDocument, useValue: { document: signal({ kind }) } },
         {
           provide: Api,
           useValue: {
-            gatherReturned: (...given: unknown[]) => (asked.push(given), of(returned)),
+            gatherReturned: (...given: unknown[]) => (asked.push(given), of(answer)),
             putReturned: (...given: unknown[]) => (put.push(given), of({ seq: 10 })),
           },
         },
@@ -86,7 +88,7 @@ describe('files that came back', () => {
   });
 
   it('are nine at most, can be taken off the list, and go on top only by whoever may write', async () => {
-    await show(false);
+    await show({ mayWrite: false });
     await add(...Array.from({ length: 10 }, (_, i) => `${i}.md`));
     expect(page().querySelectorAll('.files li').length).toBe(9);
     expect(page().querySelector('.wrong')?.textContent).toContain('At most 9 files');
@@ -98,5 +100,52 @@ describe('files that came back', () => {
     button('Take all of Ben')?.click();
     await fixture.whenStable();
     expect(page().textContent).not.toContain('still to decide');
+  });
+
+  it('of sheets are told cell by cell, numbered from the first, and go out as a web page', async () => {
+    const answer: Returned = {
+      ...returned,
+      lines: [1, 0].map((passage) => ({ kind: '', pieces: [{ passage }] })),
+      passages: [
+        {
+          id: 0,
+          kind: 'whole',
+          where: 'B7 · Boats',
+          base: '400',
+          forms: [
+            { text: '410', by: [0] },
+            { text: '405', by: [1] },
+          ],
+        },
+        {
+          id: 1,
+          kind: 'form',
+          where: 'Row 2 · Rope',
+          base: 'where it was',
+          forms: [{ text: 'moved', by: [0] }],
+        },
+      ],
+    };
+    await show({ kind: 'sheet', answer });
+    await add('Ada.xlsx', 'Ben.ods');
+    const text = (selector: string): string[] =>
+      [...page().querySelectorAll(selector)].map((one) => one.textContent?.replace(/\s+/g, ' ').trim() ?? '');
+    expect(text('.where')).toEqual(['Row 2 · Rope', 'B7 · Boats']);
+    expect(text('.number')).toEqual(['1', '2']);
+    expect(text('mat-radio-button')).toEqual([
+      'moved Ada',
+      'As it was: where it was',
+      '“410” Ada',
+      '“405” Ben',
+      'As it was: “400”',
+    ]);
+    expect(page().querySelectorAll('mat-radio-group')[1]?.getAttribute('aria-label')).toBe(
+      'Passage 2, what to take for B7 · Boats',
+    );
+    button('Export as a redline')?.click();
+    await fixture.whenStable();
+    expect([...document.querySelectorAll('[mat-menu-item]')].map((one) => one.textContent?.trim())).toEqual([
+      'As .html',
+    ]);
   });
 });

@@ -18,19 +18,22 @@ import { MatRadioModule } from '@angular/material/radio';
 import { MatSelectModule } from '@angular/material/select';
 import { Router } from '@angular/router';
 import type { Returned, ReturnedFileForm } from '@oxbow/contract';
-import { READ_ENDINGS } from '@oxbow/core/formats/about';
+import { FORMATS, READ_ENDINGS } from '@oxbow/core/formats/about';
 import { Api, saidOf } from '../api/api';
 import { Calling } from '../api/calling';
+import { AboutDocument } from '../document/about';
 import { DeskHistory } from '../document/history';
 import { lasting } from '../look/lasting';
 import { saveFile } from '../look/save';
 import { dayAndTime } from '../look/time';
 import { Room } from './room';
 import type { Passage, Take } from './passages';
-import { shownOf, takeOf, takenOf } from './passages';
+import { numbersOf, shownOf, takeOf, takenOf } from './passages';
 
 /** Most files at once. */
 const MOST = 9;
+/** Formats that redlines go out in. */
+const FILES: readonly ReturnedFileForm['format'][] = ['docx', 'odt', 'html'];
 
 /** Files that came back from readers: what each changed stands beside what the others did, and is decided passage by passage. */
 @Component({
@@ -57,12 +60,10 @@ export class ReturnedFiles {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   protected readonly log = inject(DeskHistory);
+  private readonly about = inject(AboutDocument);
+  private readonly kind = computed(() => this.about.document()?.kind ?? 'text');
   protected readonly accepted = READ_ENDINGS.join(',');
-  protected readonly formats: readonly { id: ReturnedFileForm['format']; name: string }[] = [
-    { id: 'docx', name: '.docx' },
-    { id: 'odt', name: '.odt' },
-    { id: 'html', name: '.html' },
-  ];
+  protected readonly formats = computed(() => FILES.filter((id) => FORMATS[id].kinds.includes(this.kind())));
 
   protected readonly files = signal<readonly File[]>([]);
   /** The moment that the readers had: the newest version after the first, until another is chosen. */
@@ -100,6 +101,7 @@ export class ReturnedFiles {
     const gathered = this.gathered();
     return gathered ? shownOf(gathered, this.takes()) : [];
   });
+  protected readonly numbers = computed(() => numbersOf(this.gathered() ?? { lines: [] }));
   protected readonly disputed = computed(() =>
     (this.gathered()?.passages ?? []).filter(({ forms }) => forms.length > 1),
   );
@@ -156,11 +158,12 @@ export class ReturnedFiles {
     return text.trim() ? `“${text.trim()}”` : $localize`nothing`;
   }
 
-  protected choiceSaid({ id, about, base }: Passage): string {
-    const what = about ?? base.trim();
+  protected choiceSaid({ id, where, about, base }: Passage): string {
+    const number = this.numbers().get(id) ?? 0;
+    const what = where ?? about ?? base.trim();
     return what
-      ? $localize`Passage ${id + 1}, what to take for ${what}`
-      : $localize`Passage ${id + 1}, what to take here`;
+      ? $localize`Passage ${number}, what to take for ${what}`
+      : $localize`Passage ${number}, what to take here`;
   }
 
   protected async put(): Promise<void> {

@@ -66,9 +66,6 @@ export class EndsDialog {
   private readonly api = inject(Api);
   private readonly acting = inject(Acting);
   protected readonly acts = ACTS;
-  /** Whether several files can be brought together here, which only those of text can. */
-  protected readonly bringsTogether = this.acting.can('returned');
-
   protected readonly later = signal(this.data.ends.later);
   protected readonly other = signal<string | null>(this.data.ends.other);
   /** The versions of the other document. */
