@@ -118,10 +118,12 @@ describe('a document as it lives on the desk', () => {
   let taken: [string, Kept][];
   let copies: Copy[];
   let dropped: number;
+  /** Milliseconds that it takes this browser to lay something aside. */
+  let laying: number;
 
   beforeEach(async () => {
     copies = [];
-    dropped = 0;
+    dropped = laying = 0;
     channel = new FakeChannel();
     boxes = [];
     taken = [];
@@ -142,7 +144,10 @@ describe('a document as it lives on the desk', () => {
             claim: async () => () => undefined,
             keep: async (kept: Kept) => void boxes.push(kept),
             clear: async () => undefined,
-            takeOver: async (from: string, kept: Kept) => void taken.push([from, kept]),
+            takeOver: async (from: string, kept: Kept) => {
+              if (laying > 0) await settle(laying);
+              taken.push([from, kept]);
+            },
           },
         },
         { provide: Api, useValue: {} },
@@ -301,6 +306,26 @@ describe('a document as it lives on the desk', () => {
     expect([kept.standing, kept.message.edits.length, kept.message.base]).toEqual(['ended', 1, 0]);
     expect(kept.client).not.toBe(from);
     expect(said[0]).toContain('stranded draft');
+  });
+
+  it('strands once and whole what is refused, or written, while it is being laid aside', async () => {
+    await live.describe({ title: 'Guide', checkedOut: true, summary });
+    type('mine ');
+    await settle(700);
+    const said: string[] = [];
+    live.said.subscribe((text) => said.push(text));
+    channel.refuse = new Refused(423, 'It is written in by one person at a time.');
+    laying = 400;
+    const ended = live.describe({ title: 'Guide', checkedOut: false, summary });
+    await live.describe({ title: 'Guide', checkedOut: false, summary });
+    await settle(100);
+    type('too ');
+    await ended;
+    await settle(100);
+    expect(view.state.doc.textContent).toBe('tide');
+    expect(new Set(taken.map(([, { client }]) => client)).size).toBe(1);
+    expect(taken.at(-1)?.[1].message.edits.length).toBe(2);
+    expect(said.length).toBe(1);
   });
 
   it('sends nothing that would break the line, and keeps it as a stranded draft instead', async () => {

@@ -73,7 +73,7 @@ export class LiveDocument {
   private readonly live = new LivePage();
   private readonly sending = new Sending(this.channel, this.live, {
     address: () => ({ document: this.id, client: this.name }),
-    ready: () => !this.joining && this.about() !== null,
+    ready: () => !this.joining && this.about() !== null && !this.box.stranding(),
     holding: () => this.holding(),
     answered: (results) => this.adopt(results),
     turnedAway: (error) => this.turnedAway(error),
@@ -399,10 +399,8 @@ export class LiveDocument {
   }
 
   /** Takes what waits off the page; it stays on the device as a stranded draft. Answers whether there was any. */
-  async strand(): Promise<boolean> {
-    if (!(await this.box.strand())) return false;
-    this.drop();
-    return true;
+  private strand(): Promise<boolean> {
+    return this.box.strand(() => this.drop());
   }
 
   /** Takes what waits off the page for good. */
@@ -417,8 +415,8 @@ export class LiveDocument {
     if (error.status === FETCH_FIRST) return this.join();
     this.sending.rest();
     if (!KEPT_BACK.has(error.status)) return this.fail(error);
-    await this.strand();
-    this.said.next($localize`${error.message} What you wrote is kept as a stranded draft.`);
+    if (await this.strand())
+      this.said.next($localize`${error.message} What you wrote is kept as a stranded draft.`);
   }
 
   private fail(error: unknown): void {

@@ -1,3 +1,4 @@
+import { signal } from '@angular/core';
 import { kindOf } from '@oxbow/core/kinds';
 import type { Outbox } from '../live/outbox';
 import type { Kept, Standing } from '../live/kept';
@@ -24,6 +25,10 @@ export function windowName(): string {
 
 /** What is not acknowledged yet, as it is kept on the device. */
 export class WaitingBox {
+  private readonly laying = signal(false);
+  /** Whether what waits is being laid aside: nothing of it may go out any more. */
+  readonly stranding = this.laying.asReadonly();
+
   constructor(
     private readonly outbox: Outbox,
     private readonly page: LivePage,
@@ -39,12 +44,26 @@ export class WaitingBox {
     await this.outbox.keep(this.box());
   }
 
-  /** Lays aside all that waits as a stranded draft. Answers whether there was any. */
-  async strand(): Promise<boolean> {
+  /**
+   * Lays aside all that waits as a stranded draft, also what is written as long as that takes, and lets it be taken off the page. Answers whether
+   * there was any: none for whoever asks while it is being laid aside.
+   */
+  async strand(drop: () => void): Promise<boolean> {
     const { writer } = this.page;
-    if (!writer || writer.waiting.length === 0) return false;
-    const [box, client] = [this.box('ended'), windowName()];
-    await this.outbox.takeOver(box.client, { ...box, client, message: { ...box.message, client } });
+    if (!writer || writer.waiting.length === 0 || this.stranding()) return false;
+    this.laying.set(true);
+    try {
+      const client = windowName();
+      let laid;
+      do {
+        laid = this.page.doc;
+        const box = this.box('ended');
+        await this.outbox.takeOver(box.client, { ...box, client, message: { ...box.message, client } });
+      } while (laid !== this.page.doc);
+      drop();
+    } finally {
+      this.laying.set(false);
+    }
     return true;
   }
 
