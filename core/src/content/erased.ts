@@ -11,6 +11,7 @@ export const FILLER = '\u007f';
 
 /** What an erased unit is shown as where nothing can be drawn: part of a bar as long as what was there (Unicode: FULL BLOCK). */
 const BAR = '\u2588';
+const BAR_RUN = new RegExp(`${BAR}+`, 'g');
 const BARS = new RegExp(` *${BAR}+ *`, 'g');
 
 /** A text as it is told to people: what was erased as a bar of its length. */
@@ -41,6 +42,28 @@ export function asTold(node: Node): Node {
   return children.every((child, i) => child === node.child(i))
     ? node
     : node.copy(Fragment.fromArray(children));
+}
+
+/**
+ * A document that was read from a file, with what was erased in another erased in it too: for each bar there one of its length, from the first on. Bars
+ * beyond those are what somebody typed.
+ */
+export function withErased(read: Node, of: Node): Node {
+  const left = new Map<number, number>();
+  of.descendants((node) => {
+    for (const [run] of (node.text ?? '').matchAll(ERASED_RUN))
+      left.set(run.length, (left.get(run.length) ?? 0) + 1);
+  });
+  const erased = (bar: string): string => {
+    const count = left.get(bar.length) ?? 0;
+    if (count > 0) left.set(bar.length, count - 1);
+    return count > 0 ? FILLER.repeat(bar.length) : bar;
+  };
+  const visit = (node: Node): Node => {
+    if (node.isText) return node.type.schema.text((node.text ?? '').replace(BAR_RUN, erased), node.marks);
+    return node.isLeaf ? node : node.copy(Fragment.fromArray(node.children.map(visit)));
+  };
+  return left.size > 0 ? visit(read) : read;
 }
 
 /** What an erased image is named: the hash of nothing. */

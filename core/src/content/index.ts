@@ -13,6 +13,7 @@ export {
   spoken,
   told,
   untold,
+  withErased,
 } from './erased.js';
 export { readDocument, tellDocument, tellJson } from './json.js';
 export { eachSegment, segmentEnds, segments } from './segments.js';

@@ -1,5 +1,5 @@
 import type { Node } from 'prosemirror-model';
-import { asTold } from '../content/index.js';
+import { asTold, withErased } from '../content/index.js';
 import type { Comparison } from '../compare/compare.js';
 import type { KindName } from '../kinds/index.js';
 import { kindOf } from '../kinds/index.js';
@@ -62,14 +62,16 @@ function checkHolds(format: Format, doc: Node): void {
 const KINDS_TOLD: Readonly<Record<KindName, string>> = { text: 'text', sheet: 'sheets', deck: 'slides' };
 
 /**
- * A document that was read from a file, as the next one of a document that it goes on with: what is likely the same takes its names there. Throws
+ * A document that was read from a file, as the next one of a document that it goes on with: what is likely the same takes its names there, and what was erased there is
+ * erased in it. Throws
  * `FormatError` where they are of different kinds.
  */
 export function asNextOf(read: Node, now: Node, chance: () => number): Node {
   checkGoesOn(read, now);
   const kind = kindOf(now).name;
-  if (kind === 'text') return read;
-  return (kind === 'sheet' ? adoptedBook : adoptedDeck)(read, now, chance);
+  const erased = withErased(read, now);
+  if (kind === 'text') return erased;
+  return (kind === 'sheet' ? adoptedBook : adoptedDeck)(erased, now, chance);
 }
 
 /** Throws `FormatError` where what was read is of another kind than the document that it is to go on with. */

@@ -270,6 +270,23 @@ describe('erasing', () => {
     expect(await foundIn('NWBK')).toBe(0);
   });
 
+  it('stays what it is in a file that goes out and comes back, whatever is changed round it', async () => {
+    await write(id, typing(1, `Pay ${SECRET} now`));
+    await erase({ find: SECRET });
+    const sent = await text(id, '@1');
+    expect(sent).toContain(`Pay ${'█'.repeat(SECRET.length)} now`);
+    const form = new FormData();
+    form.set('file', new Blob([sent.replace('now', 'by noon')]), 'stores.txt');
+    expect((await ines.post(`/api/documents/${id}/files`, form)).status).toBe(201);
+    const { seq } = (await ines.get(`/api/documents/${id}`)).body;
+    const { body } = await ines.get(`/api/documents/${id}/versions/@${seq}`);
+    expect(body.content.content[0].content[0].text).toBe(`Pay ${FILLER.repeat(SECRET.length)} by noon`);
+    const compared = await ines.get(`/api/documents/${id}/compare?earlier=@${seq - 1}&later=@${seq}`);
+    expect(
+      compared.body.changes.map(({ earlier, later }: { earlier: string; later: string }) => [earlier, later]),
+    ).toEqual([['now', 'by noon']]);
+  });
+
   it('erases what only some versions show, what one person wrote in a stretch, and an image', async () => {
     await write(id, typing(1, 'Kept. '));
     await write(id, typing(7, 'Only once.'));
