@@ -10,8 +10,13 @@ export interface Where {
 export interface Teller {
   /** Where the last of some nodes stands, given with those round it, in the version that has it. */
   readonly where: (nodes: readonly Node[], version: number) => Where;
-  /** What stands there, in words. `within` are the nodes round it. */
-  readonly words: (nodes: readonly Node[], within: readonly Node[], version: number) => string;
+  /** What stands there, in words; `exact` tells more, where those few say nothing or the same. `within` are the nodes round it. */
+  readonly words: (
+    nodes: readonly Node[],
+    within: readonly Node[],
+    version: number,
+    exact: boolean,
+  ) => string;
   /** Attributes of nodes that are told otherwise than by name and value: by node and attribute, for a value of the base and of others. */
   readonly forms: Readonly<
     Record<string, Readonly<Record<string, (value: unknown, isBase: boolean) => string>>>

@@ -1,7 +1,9 @@
 import * as fc from 'fast-check';
+import { Fragment } from 'prosemirror-model';
 import type { Node } from 'prosemirror-model';
 import { applySteps, orderBatch } from '../../history/index.js';
 import { traitsOf } from '../../content/index.js';
+import { blankBook, sheetSchema } from '../../kinds/sheet/index.js';
 import { FUZZ } from '../../testing/budget.js';
 import { orderless } from '../../testing/orderless.js';
 import { Random } from '../../testing/random.js';
@@ -160,5 +162,18 @@ describe('bringing together what has names', () => {
       }),
       { numRuns: 300 * FUZZ },
     );
+  });
+
+  it('takes a row for the same whose cells were only made in another order, and tells who took it away', () => {
+    const row = (...columns: string[]): Node =>
+      sheetSchema.node(
+        'row',
+        { id: 'rope', sheet: 'first', place: 'a0' },
+        columns.map((column) => sheetSchema.node('cell', { column }, sheetSchema.text(column))),
+      );
+    const book = (...rows: Node[]): Node =>
+      blankBook().copy(Fragment.fromArray([blankBook().child(0), ...rows]));
+    const { passages } = bringTogether(book(row('c1', 'c2')), [book(row('c2', 'c1')), book()]);
+    expect(passages.map(({ forms }) => forms.map(({ by }) => by))).toEqual([[[1]]]);
   });
 });

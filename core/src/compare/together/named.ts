@@ -42,6 +42,19 @@ export function namedChildren(parents: readonly Node[]): ByVersion[] | null {
   );
 }
 
+/** Whether two nodes are equal, but for the order of what stands in none that counts. */
+export function isSame(one: Node, other: Node): boolean {
+  if (one.eq(other)) return true;
+  if (one.childCount === 0 || one.childCount !== other.childCount) return false;
+  if (!one.hasMarkup(other.type, other.attrs, other.marks)) return false;
+  if (!one.children.every(({ type }) => traitsOf(type).free)) return false;
+  const named = byName(other);
+  return one.children.every((child) => {
+    const like = named?.get(keyOf(child) ?? '')?.node;
+    return like !== undefined && isSame(child, like);
+  });
+}
+
 /** The children of a node by their names, in order; null where one has none, or two are called alike. */
 function byName(parent: Node): Map<string, { readonly node: Node; readonly at: number }> | null {
   const out = new Map<string, { node: Node; at: number }>();

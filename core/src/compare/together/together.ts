@@ -15,7 +15,7 @@ import type { Fate } from './doubles.js';
 import { doubles } from './doubles.js';
 import { opened } from './openings.js';
 import type { ByVersion } from './named.js';
-import { namedChildren } from './named.js';
+import { isSame, namedChildren } from './named.js';
 import type { Moving, Spot, Torn } from './order.js';
 import { inOneOrder } from './order.js';
 import type { Choice, Part, Passage, Placed, Same, Together } from './parts.js';
@@ -206,7 +206,7 @@ class Bringing {
 }
 
 function equal(one: readonly Node[], other: readonly Node[]): boolean {
-  return Fragment.fromArray([...one]).eq(Fragment.fromArray([...other]));
+  return one.length === other.length && one.every((node, i) => isSame(node, other[i] as Node));
 }
 
 /** A passage of what each version has, with what is equal as one form. */

@@ -20,12 +20,15 @@ export function deckTeller(decks: readonly Node[]): Teller {
   const made: (readonly SlideView[] | undefined)[] = [];
   const slides = (version: number): readonly SlideView[] =>
     (made[version] ??= slidesOf(decks[version] ?? (decks[0] as Node)));
-  const words = (node: Node): string =>
-    node.type.name === 'slide'
+  const words = (node: Node, exact: boolean): string =>
+    node.type.name === 'slide' && !exact
       ? (node.firstChild && plainText(node.firstChild)) || 'a slide without a title'
-      : plainText(node);
+      : plainText(node).trim();
   return {
-    words: (nodes) => nodes.map(words).join(nodes.every(({ isInline }) => isInline) ? '' : '\n'),
+    words: (nodes, _within, _version, exact) =>
+      nodes.every(({ isInline }) => isInline)
+        ? nodes.map(plainText).join('')
+        : nodes.map((node) => words(node, exact)).join('\n'),
     where: (nodes, version) => whereOf(nodes, slides(version)),
     forms: {
       slide: {

@@ -150,7 +150,10 @@ function nameIn(head: string): string {
   return name.startsWith("'") ? name.slice(1, -1).replaceAll("''", "'") : name;
 }
 
-/** A formula as it is shown, in A1 notation; what it refers to and is gone as `#REF!`. */
+/** What stands in a formula for what it refers to and is gone (ISO/IEC 29500-1, 18.17.3). */
+export const GONE = '#REF!';
+
+/** A formula as it is shown, in A1 notation; what it refers to and is gone as `GONE`. */
 export function shownFormula(stored: string, places: Places, within: string): string {
   return replaced(stored, STORED, ({ sheet, row, column, endRow, endColumn }) => {
     const of = sheet ?? within;
@@ -163,7 +166,7 @@ export function shownFormula(stored: string, places: Places, within: string): st
     };
     const isRange = endRow !== undefined || endColumn !== undefined;
     const ends = isRange ? [cell(row, column), cell(endRow, endColumn)] : [cell(row, column)];
-    return ends.includes(null) ? '#REF!' : `${prefixOf(places, sheet)}${ends.join(':')}`;
+    return ends.includes(null) ? GONE : `${prefixOf(places, sheet)}${ends.join(':')}`;
   });
 }
 
@@ -231,7 +234,7 @@ export function shiftedFormula(typed: string, down: number, right: number): stri
           : from !== undefined
             ? [columnOf(from, fixA), columnOf(to ?? '', fixB)]
             : [rowOf(first ?? '', fixF), rowOf(last ?? '', fixL)];
-      return parts.includes(null) ? '#REF!' : head + parts.join(':');
+      return parts.includes(null) ? GONE : head + parts.join(':');
     },
   );
 }

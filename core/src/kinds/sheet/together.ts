@@ -3,7 +3,7 @@ import { told } from '../../content/index.js';
 import { moved } from '../lines.js';
 import type { Teller, Where } from '../telling.js';
 import { cellAt, readBook } from './book.js';
-import { Places, isFormula, lettersOf, shownFormula } from './references.js';
+import { GONE, Places, isFormula, lettersOf, shownFormula } from './references.js';
 
 /** Most letters of what a row is called by. */
 const LETTERS = 30;
@@ -13,47 +13,71 @@ export function sheetTeller(books: readonly Node[]): Teller {
   const made: (Places | undefined)[] = [];
   const placesOf = (version: number): Places =>
     (made[version] ??= new Places(readBook(books[version] ?? (books[0] as Node))));
-  const shown = (text: string, sheet: string, version: number): string =>
-    isFormula(text) ? shownFormula(text, placesOf(version), sheet) : told(text);
-  const cells = (row: Node, version: number): string[] => {
+  // In the base's names as far as those reach: where versions have other rows, one name would say different cells.
+  const shown = (text: string, sheet: string, version: number): string => {
+    if (!isFormula(text)) return told(text);
+    const inBase = shownFormula(text, placesOf(0), sheet);
+    return inBase.includes(GONE) ? shownFormula(text, placesOf(version), sheet) : inBase;
+  };
+  const cellSaid = (cell: Node, sheet: string, version: number, exact: boolean): string => {
+    const text = shown(cell.textContent, sheet, version);
+    const looks = exact ? looksOf(cell) : '';
+    return looks ? `${text} (${looks})`.trim() : text;
+  };
+  const cells = (row: Node, version: number, exact = false): string[] => {
     const sheet = String(row.attrs['sheet']);
     const columns = placesOf(version).sheet(sheet)?.columns ?? [];
-    return columns
-      .map(({ id }) => cellAt({ id: '', node: row, at: 0 }, id)?.cell.textContent ?? '')
-      .flatMap((text) => (text === '' ? [] : [shown(text, sheet, version)]));
+    return columns.flatMap(({ id }, i) => {
+      const cell = cellAt({ id: '', node: row, at: 0 }, id)?.cell;
+      const text = cell ? cellSaid(cell, sheet, version, exact) : '';
+      return text === '' ? [] : [exact ? `${lettersOf(i)} ${text}` : text];
+    });
   };
-  const words = (node: Node, within: readonly Node[], version: number): string => {
+  const words = (node: Node, within: readonly Node[], version: number, exact: boolean): string => {
     switch (node.type.name) {
       case 'row':
-        return cells(node, version).join(' · ') || 'an empty row';
+        return cells(node, version, exact).join(' · ') || 'an empty row';
       case 'column':
         return 'a column';
       case 'sheet':
         return String(node.attrs['name']) || 'a sheet';
+      case 'cell':
+        return cellSaid(node, sheetOf(within), version, exact);
       default:
         return shown(node.textContent, sheetOf(within), version);
     }
   };
   return {
-    words: (nodes, within, version) => nodes.map((node) => words(node, within, version)).join('\n'),
+    words: (nodes, within, version, exact) =>
+      nodes.map((node) => words(node, within, version, exact)).join('\n'),
     where: (nodes, version) => whereOf(nodes, placesOf(version), (row) => cells(row, version)[0] ?? ''),
-    forms: {
-      sheet: {
-        name: (value) => (value ? `called “${String(value)}”` : 'without a name'),
-        place: moved,
-        frozenRows: (value) => `${String(value)} rows frozen`,
-        frozenColumns: (value) => `${String(value)} columns frozen`,
-      },
-      column: { place: moved, width: (value) => `${String(value)} wide` },
-      row: { place: moved, sheet: (_, isBase) => (isBase ? 'on its sheet' : 'on another sheet') },
-      cell: {
-        format: (value) => (value ? `as ${String(value)}` : 'as it is'),
-        align: (value) => (value ? `aligned to the ${String(value)}` : 'aligned by what it holds'),
-        bold: (value) => (value === true ? 'bold' : 'not bold'),
-        fill: (value) => (value ? `filled with ${String(value)}` : 'not filled'),
-      },
-    },
+    forms: FORMS,
   };
+}
+
+const FORMS: Teller['forms'] = {
+  sheet: {
+    name: (value) => (value ? `called “${String(value)}”` : 'without a name'),
+    place: moved,
+    frozenRows: (value) => `${String(value)} rows frozen`,
+    frozenColumns: (value) => `${String(value)} columns frozen`,
+  },
+  column: { place: moved, width: (value) => `${String(value)} wide` },
+  row: { place: moved, sheet: (_, isBase) => (isBase ? 'on its sheet' : 'on another sheet') },
+  cell: {
+    format: (value) => (value ? `as ${String(value)}` : 'as it is'),
+    align: (value) => (value ? `aligned to the ${String(value)}` : 'aligned by what it holds'),
+    bold: (value) => (value === true ? 'bold' : 'not bold'),
+    fill: (value) => (value ? `filled with ${String(value)}` : 'not filled'),
+  },
+};
+
+/** How a cell looks, as far as that is unusual. */
+function looksOf({ type, attrs }: Node): string {
+  return Object.entries(FORMS['cell'] ?? {})
+    .filter(([name]) => attrs[name] !== type.spec.attrs?.[name]?.default)
+    .map(([name, tell]) => tell(attrs[name], false))
+    .join(', ');
 }
 
 function sheetOf(nodes: readonly Node[]): string {

@@ -15,7 +15,7 @@ import {
   readBook,
   writeCells,
 } from '../sheet/index.js';
-import type { SheetView } from '../sheet/index.js';
+import type { CellForm, SheetView } from '../sheet/index.js';
 import { toldTogether } from './index.js';
 
 const first = (book: Node): SheetView => sheetsOf(book)[0] as SheetView;
@@ -64,7 +64,7 @@ describe('what several made of one book', () => {
     write('B3', '400'),
   );
 
-  it('is told cell by cell from the first to the last, formulas as each sees them, and what nobody disputes together', () => {
+  it('is told cell by cell from the first to the last, formulas in the names that the first one has, and what several made alike once', () => {
     const ada = book(budget, write('B1', '150'), write('A4', 'Engine'), write('B3', '410'));
     const ben = book(
       budget,
@@ -76,7 +76,7 @@ describe('what several made of one book', () => {
     expect(told(budget, ada, ben)).toEqual([
       'Column A:  > a column (1)',
       'B1 · Rope: 120 > 150 (0) | 160 (1)',
-      'C1 · Rope: =B1*2 > =C1*3 (1)',
+      'C1 · Rope: =B1*2 > =B1*3 (1)',
       'B3 · Boats: 400 > 410 (0,1)',
       'A4:  > Engine (0)',
     ]);
@@ -89,6 +89,19 @@ describe('what several made of one book', () => {
       'Paint60',
       'Boats410',
       'Engine',
+    ]);
+  });
+
+  it('is told more exactly where few words would say nothing, or the same', () => {
+    const look =
+      (row: number, column: string, form: Partial<CellForm>) =>
+      (tr: Transform, on: SheetView): void =>
+        writeCells(tr, [{ row: on.rows[row] as SheetView['rows'][number], column, form }]);
+    const ada = book(budget, look(4, 'c2', { fill: 'reed' }), look(1, 'c2', { bold: true, align: 'end' }));
+    const ben = book(budget, (tr, { rows }) => removeLine(tr, rows[1] as SheetView['rows'][number]));
+    expect(told(budget, ada, ben)).toEqual([
+      'Row 2 · Paint: A Paint · B 60 > A Paint · B 60 (aligned to the end, bold) (0) |  (1)',
+      'B5:  > (filled with reed) (0)',
     ]);
   });
 

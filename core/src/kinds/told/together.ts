@@ -53,17 +53,33 @@ function toldBy(
   const version = about || base.length > 0 ? 0 : (forms[0]?.by[0] ?? 0) + 1;
   const where = teller.where(own && !own.isText ? [...above, own] : above, version);
   const all = [base, ...sides];
-  const words = (nodes: readonly Node[], of: number): string =>
-    kind === 'form' ? formSaid(teller, nodes, all, of === 0) : teller.words(nodes, above, of);
+  const versions = [
+    { nodes: base, of: 0 },
+    ...forms.map(({ nodes, by }) => ({ nodes, of: (by[0] ?? 0) + 1 })),
+  ];
+  const tell = (exact: boolean): string[] =>
+    versions.map(({ nodes, of }) =>
+      kind === 'form' ? formSaid(teller, nodes, all, of === 0) : teller.words(nodes, above, of, exact),
+    );
+  const few = tell(false);
+  const [was = '', ...made] = areApart(few) ? few : tell(true);
   const told: ToldPassage = {
     id,
     kind,
-    base: words(base, 0),
-    forms: forms.map(({ nodes, by }) => ({ text: words(nodes, (by[0] ?? 0) + 1), by })),
-    ...(about ? { about: teller.words(about, above, 0) } : {}),
+    base: was,
+    forms: forms.map(({ by }, i) => {
+      const [text = '', others] = [made[i], [was, ...made.filter((_, other) => other !== i)]];
+      return { text: others.includes(text) ? `${text} (stands or looks otherwise)`.trim() : text, by };
+    }),
+    ...(about ? { about: teller.words(about, above, 0, false) } : {}),
     where: where.said,
   };
   return { told, where };
+}
+
+/** Whether no two texts are equal. */
+function areApart(texts: readonly string[]): boolean {
+  return new Set(texts).size === texts.length;
 }
 
 /** The form of a node in words: what of it differs among all. */
