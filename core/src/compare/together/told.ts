@@ -16,7 +16,8 @@ export interface ToldPassage {
   readonly where?: string;
 }
 
-/** A stretch of a line: text that all have, a passage, one of the places of what moved, or without text the form of the block. */
+/** A stretch of a line: text that all have, a passage, one of the places of what moved, or the form of the block: without text before the text of
+ * one, alone where blocks stand in it. */
 export type Piece =
   | { readonly text: string }
   | { readonly passage: number }
@@ -77,10 +78,11 @@ export function linesOf({ root }: Together): Line[] {
         return void out.push({ kind, pieces: [{ passage: part.passage.id }] });
       default: {
         const shape = 'forms' in part.shape ? (part.shape.base[0] as Node) : part.shape;
-        const form: Piece[] = 'forms' in part.shape ? [{ passage: part.shape.id, text: '' }] : [];
+        const form = 'forms' in part.shape ? [part.shape.id] : [];
+        const own = form.map((passage): Piece => ({ passage, text: '' }));
         if (part.kind === 'seamed' || shape.isTextblock)
-          return void out.push({ kind: shape.type.name, pieces: [...form, ...part.kids.map(piece)] });
-        if (form.length > 0) out.push({ kind: shape.type.name, pieces: form });
+          return void out.push({ kind: shape.type.name, pieces: [...own, ...part.kids.map(piece)] });
+        out.push(...form.map((passage) => ({ kind: shape.type.name, pieces: [{ passage }] })));
         part.kids.forEach((kid) => block(kid, shape.type.name));
       }
     }

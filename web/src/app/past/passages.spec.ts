@@ -58,6 +58,16 @@ describe('passages of files that came back', () => {
     expect(where).toEqual([null, 'Slide 2, notes', '', '', '']);
   });
 
+  it('show of a block that has one of several forms how it begins', () => {
+    const [, , third] = returned.passages as [unknown, unknown, Returned['passages'][0]];
+    const lines = [{ kind: 'table', pieces: [{ passage: 2 }] }];
+    const passages = [...returned.passages.slice(0, 2), { ...third, about: 'ebb '.repeat(100) }];
+    const [line] = shownOf({ ...returned, lines, passages }, new Map());
+    expect(line && 'pieces' in line && line.pieces.map(({ text }) => text)).toEqual([
+      `${'ebb '.repeat(40)}…`,
+    ]);
+  });
+
   it('show what is taken of them, and what moved at the place that is taken', () => {
     expect(told([[0, 1]])[1]).toBe('Shut at [nine]. 0');
     expect(told([[0, 'all']])[1]).toBe('Shut at [ten nine]. 0');

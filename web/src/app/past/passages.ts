@@ -6,6 +6,9 @@ export type Passage = Returned['passages'][number];
 export type Take = Takes[number][1];
 type Line = Returned['lines'][number];
 
+/** Most letters that are shown of something whose form is decided. */
+const LETTERS = 160;
+
 /** A line with passages in it, or how many in a row have none. */
 export type Shown =
   | { readonly kept: number; readonly at: number }
@@ -58,6 +61,11 @@ export function numbersOf({ lines }: Pick<Returned, 'lines'>): Map<number, numbe
   return new Map([...new Set(read)].map((id, i) => [id, i + 1]));
 }
 
+/** What has one of several forms, as far as it says which it is. */
+function shortened(text: string): string {
+  return text.length <= LETTERS ? text : `${text.slice(0, LETTERS).replace(/[\ud800-\udbff]$/, '')}…`;
+}
+
 function shownPiece(
   { text, passage: id, at }: Line['pieces'][number],
   passages: readonly Passage[],
@@ -70,7 +78,7 @@ function shownPiece(
     const here = (take === 'all' ? 0 : take) === at;
     return { text: here ? (text ?? '') : '', passage: passage.id };
   }
-  if (passage.kind === 'form') return { text: text ?? passage.about ?? '', passage: passage.id };
+  if (passage.kind === 'form') return { text: text ?? shortened(passage.about ?? ''), passage: passage.id };
   if (take === 'base') return { text: passage.base, passage: passage.id };
   const texts = passage.forms.map((form) => form.text);
   return { text: take === 'all' ? texts.join(' ') : (texts[take] ?? ''), passage: passage.id };
