@@ -128,6 +128,67 @@ test('a budget is filed again and again, its second version is opened, its first
   await expect(page.getByRole('tab')).toHaveCount(1);
 });
 
+test('a budget that was sent round comes back from two readers, and a copy of it comes home, cell by cell', async ({
+  browser,
+  oxbow,
+}) => {
+  const page = await oxbow.as(browser, 'Ines Okell');
+  const path = await makeSheets(page, 'Sent round');
+  await typeRows(page, [
+    ['Item', 'Spring', 'Summer'],
+    ['Rope', '120', '80'],
+    ['Paint', '60', '40'],
+    ['Boats', '400', '300'],
+  ]);
+  await kept(page);
+  const file = (name: string, ...rows: string[]) => ({
+    name,
+    mimeType: 'text/csv',
+    buffer: Buffer.from(['Item,Spring,Summer', ...rows].join('\n')),
+  });
+  const { seq } = (await (await page.request.get(`/api${path}`)).json()) as { seq: number };
+  const copied = await page.request.post(`/api${path}/copies`, { data: { seq, title: 'Tried out' } });
+  const copy = ((await copied.json()) as { id: string }).id;
+
+  await page.goto(`${path}?room=returned`);
+  await page
+    .getByLabel('Files that came back')
+    .setInputFiles([
+      file('Ada.csv', 'Rope,150,80', 'Sails,90,0', 'Paint,60,40', 'Boats,400,300'),
+      file('Ben.csv', 'Rope,160,80', 'Paint,60,45', 'Boats,400,300'),
+    ]);
+  const room = page.getByRole('region', { name: 'Returned files' });
+  await expect(room).toContainText('3 passages were changed.');
+  await expect(room.locator('.where')).toHaveText(['B2 · Rope', 'Row 3 · Sails', 'C3 · Paint']);
+  expect(await violationsIn(page)).toEqual([]);
+  await room.getByRole('radio', { name: '“160” Ben' }).check();
+  await room.getByRole('button', { name: 'Put it on top' }).click();
+  await expect(page.getByRole('grid', { name: /with marks/ })).toContainText('Sails');
+  await page.keyboard.press('Escape');
+  await expect(cell(page, 'B2')).toHaveText('160');
+  await expect(cell(page, 'A3')).toHaveText('Sails');
+  await expect(cell(page, 'C4')).toHaveText('45');
+
+  await page.goto(`/documents/${copy}`);
+  await go(page, 'B2');
+  await page.keyboard.type('170');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('65');
+  await page.keyboard.press('Enter');
+  await kept(page);
+  await page.goto(`/documents/${copy}?room=home`);
+  const home = page.getByRole('region', { name: 'Bring this copy home' });
+  await expect(home).toContainText('One place was changed in both, differently');
+  await expect(home).toContainText('B2 · Rope');
+  await home.getByRole('radio', { name: 'In this copy: “170”' }).check();
+  await home.getByRole('button', { name: 'Put it into Sent round' }).click();
+  await expect(page.getByRole('region', { name: 'The picked moment' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(cell(page, 'B2')).toHaveText('170');
+  await expect(cell(page, 'A3')).toHaveText('Sails');
+  await expect(cell(page, 'B4')).toHaveText('65');
+});
+
 test('what vanished from the demo’s budget is seen, followed over time, and carried back', async ({
   browser,
   oxbow,
