@@ -43,7 +43,7 @@ describe('a file of a document of which something was erased', () => {
   ];
   const returned = (format: ReadFormat, before: Node, change = (next: Node): Node => next): Node => {
     const { doc } = readFile(format, writeFile(format, before, ABOUT));
-    return asNextOf(change(doc), before, () => 0.5);
+    return asNextOf(change(doc), before, () => 0.5, format);
   };
 
   for (const [format, before] of written)

@@ -17,6 +17,7 @@ import { FORMATS } from './names.js';
 import { odt } from './odt/format.js';
 import type { Reading } from './reading.js';
 import { adopted as adoptedBook } from './sheets/adopted.js';
+import { adoptedValues } from './sheets/values-only.js';
 import { csv, ods, xlsx } from './sheets/format.js';
 import { text } from './text/format.js';
 import type { Hands, WriteOptions } from './writing.js';
@@ -66,12 +67,13 @@ const KINDS_TOLD: Readonly<Record<KindName, string>> = { text: 'text', sheet: 's
  * erased in it. Throws
  * `FormatError` where they are of different kinds.
  */
-export function asNextOf(read: Node, now: Node, chance: () => number): Node {
+export function asNextOf(read: Node, now: Node, chance: () => number, format: ReadFormat): Node {
   checkGoesOn(read, now);
   const kind = kindOf(now).name;
   const erased = withErased(read, now);
   if (kind === 'text') return erased;
-  return (kind === 'sheet' ? adoptedBook : adoptedDeck)(erased, now, chance);
+  if (kind === 'deck') return adoptedDeck(erased, now, chance);
+  return (FORMATS[format].valuesOnly ? adoptedValues : adoptedBook)(erased, now, chance);
 }
 
 /** Throws `FormatError` where what was read is of another kind than the document that it is to go on with. */

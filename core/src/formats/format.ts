@@ -11,6 +11,8 @@ export interface AboutFormat {
   readonly name: string;
   /** Kinds of document that can be written in it. */
   readonly kinds: readonly KindName[];
+  /** Whether it holds no more than what the first sheet shows: of a file of it that comes back all else stays as it was. */
+  readonly valuesOnly?: boolean;
 }
 
 /** A format of files: what can be done with a document in it. */

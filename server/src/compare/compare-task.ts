@@ -34,7 +34,7 @@ import type {
   Totals,
 } from '@oxbow/core/compare';
 import { asNextOf, handsOf, writeRedline } from '@oxbow/core/formats';
-import type { Credited, RedlineFormat } from '@oxbow/core/formats';
+import type { Credited, ReadFormat, RedlineFormat } from '@oxbow/core/formats';
 import type { Inserted } from '@oxbow/core/history';
 import { finished } from '@oxbow/core/content';
 import { Node } from 'prosemirror-model';
@@ -82,8 +82,8 @@ export type Task =
     }
   | {
       readonly kind: 'become';
-      /** Whether the target was read from a file. */
-      readonly isRead: boolean;
+      /** The format of the file that the target was read from, if it was. */
+      readonly read?: ReadFormat;
       readonly now: string;
       readonly target: string;
       /** The documents that the target may have content of, the likeliest first. */
@@ -103,7 +103,7 @@ export type Task =
 export interface TogetherTask {
   readonly kind: 'together';
   readonly base: string;
-  readonly sides: readonly string[];
+  readonly sides: readonly { readonly json: string; readonly format: ReadFormat }[];
   /** What is taken of passages; of others that have one form that one, of the rest what the base has. */
   readonly takes: readonly (readonly [passage: number, take: Take])[];
 }
@@ -215,9 +215,9 @@ function told(comparison: Comparison): Compared {
   };
 }
 
-function turnedInto({ now, target, from, isRead }: Extract<Task, { kind: 'become' }>): Turned {
+function turnedInto({ now, target, from, read: format }: Extract<Task, { kind: 'become' }>): Turned {
   const [before, given] = [read(now), read(target)];
-  const goal = isRead ? asNextOf(given, before, Math.random) : given;
+  const goal = format ? asNextOf(given, before, Math.random, format) : given;
   const { steps, inserted, shared } = turning(before, goal);
   const sources: Sourced[] = [];
   let left: readonly Inserted[] = inserted;
@@ -252,7 +252,7 @@ function mergedOf({ base, ours, theirs, settled }: Extract<Task, { kind: 'three'
 
 function gatheredOf({ base, sides, takes }: TogetherTask): Gathered {
   const from = read(base);
-  const to = sides.map((side) => asNextOf(read(side), from, Math.random));
+  const to = sides.map(({ json, format }) => asNextOf(read(json), from, Math.random, format));
   const together = bringTogether(from, to, { tidy: true });
   const { passages } = together;
   const chosen = new Map(takes);

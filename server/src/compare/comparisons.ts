@@ -3,6 +3,7 @@ import { LRUCache } from 'lru-cache';
 import { tellDocument, tellJson } from '@oxbow/core/content';
 import { kindOf, readAnyDocument } from '@oxbow/core/kinds';
 import type { Change, Credit, Settlement, Take } from '@oxbow/core/compare';
+import type { ReadFormat } from '@oxbow/core/formats';
 import type { Node } from 'prosemirror-model';
 import { Step } from 'prosemirror-transform';
 import { Slices } from '../threads/slices.js';
@@ -38,6 +39,12 @@ export interface Turned {
 export interface Merged {
   readonly conflicts: readonly ToldConflict[];
   readonly doc: Node;
+}
+
+/** A document that was read from a file of a format. */
+export interface ReadSide {
+  readonly doc: Node;
+  readonly format: ReadFormat;
 }
 
 /** Compares documents off the main thread. A pair asked for again comes from a cache keyed by the two contents. */
@@ -94,11 +101,11 @@ export class Comparisons {
    * The steps that turn a document into another. `from` are the documents that it may have content of, the likeliest first; of a target that was
    * read from a file, what is likely the same takes its names in the document.
    */
-  async turning(now: Node, target: Node, from: readonly Node[], isRead = false): Promise<Turned> {
+  async turning(now: Node, target: Node, from: readonly Node[], read?: ReadFormat): Promise<Turned> {
     checkSameKind([now, target]);
     const task = {
       kind: 'become',
-      isRead,
+      ...(read ? { read } : {}),
       now: await jsonOf(now),
       target: await jsonOf(target),
       from: await Promise.all(
@@ -136,11 +143,13 @@ export class Comparisons {
   /** What several made of one document, brought together, and the document that decisions make of it. */
   async together(
     base: Node,
-    sides: readonly Node[],
+    sides: readonly ReadSide[],
     takes: readonly (readonly [passage: number, take: Take])[] = [],
   ): Promise<Omit<Gathered, 'outcome'> & { readonly doc: Node }> {
-    checkSameKind([base, ...sides]);
-    const told = await Promise.all(sides.map(jsonOf));
+    checkSameKind([base, ...sides.map(({ doc }) => doc)]);
+    const told = await Promise.all(
+      sides.map(async ({ doc, format }) => ({ json: await jsonOf(doc), format })),
+    );
     const task = { kind: 'together', base: await jsonOf(base), sides: told, takes } as const;
     const { outcome, ...gathered } = await this.run(task, (done) => done.gathered);
     return { ...gathered, doc: await nodeOf(outcome) };

@@ -62,7 +62,7 @@ export class Filing {
     const cause = { kind: 'filing', file: name, format: formatOfFile(name), ...(by ? { by } : {}) } as const;
     const { doc, before } = reading;
     const put = (target: Reading['doc'], comment?: string): Promise<Outcome> =>
-      this.becoming.become(document, author, cause, async () => ({ target, read: true }), {
+      this.becoming.become(document, author, cause, async () => ({ target, read: cause.format }), {
         ...options,
         comment,
       });

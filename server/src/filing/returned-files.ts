@@ -138,7 +138,7 @@ export class ReturnedFiles {
     const stand = await this.places.at(document, seq);
     const readers: Reader[] = [];
     for (const sent of files) readers.push(await this.readOne(stand.doc, sent, signal));
-    const docs: Node[] = readers.map(({ reading }) => reading.doc);
+    const docs = readers.map(({ file, reading }) => ({ doc: reading.doc, format: formatOfFile(file) }));
     return { stand: { ...stand, seq }, readers, docs };
   }
 

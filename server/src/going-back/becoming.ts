@@ -1,6 +1,7 @@
 import type { Outcome, SourceRef } from '@oxbow/contract';
 import type { Cause, CutCause, Provenance, Undo, Undoing } from '@oxbow/core/history';
 import { revivedSeqs, undo } from '@oxbow/core/history';
+import type { ReadFormat } from '@oxbow/core/formats';
 import type { Node } from 'prosemirror-model';
 import type { Step } from 'prosemirror-transform';
 import type { Signed } from '../access/people.js';
@@ -16,8 +17,8 @@ import type { CutOptions, Versions } from '../versions/versions.js';
 /** What a document is to become. */
 export interface Goal {
   readonly target: Node;
-  /** Whether the target was read from a file, and what is likely the same is to be known as such. */
-  readonly read?: boolean;
+  /** The format of the file that the target was read from: what is likely the same is then known as such. */
+  readonly read?: ReadFormat;
   /** The moment that the target was made from; the head when it is not given. What came since is kept. */
   readonly base?: { readonly doc: Node; readonly seq: number };
   /** The moments, of this document or of others, that content of the target was taken from, so that credit stays. */
@@ -66,7 +67,7 @@ export class Becoming {
     const room = await this.rooms.told(view);
     await room.settled();
     const { head } = room;
-    const { target, read = false, base = head, from = [] } = await make(head);
+    const { target, read, base = head, from = [] } = await make(head);
     const taken: readonly Taken[] = [...from, base];
     const turned = await this.comparisons.turning(
       base.doc,

@@ -19,4 +19,5 @@ export const csv: AboutFormat = {
   type: 'text/csv; charset=utf-8; header=absent',
   name: 'Comma-separated values (.csv)',
   kinds: ['sheet'],
+  valuesOnly: true,
 };

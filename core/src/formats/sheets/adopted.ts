@@ -93,14 +93,19 @@ function standing(book: Node, known: BookView, now: Node): Node {
       ? (rows.get(`${String(block.attrs['sheet'])} ${String(block.attrs['id'])}`) ?? block)
       : (heads.get(String(block.attrs['id'])) ?? block),
   );
+  return book.copy(Fragment.fromArray(asStanding([...blocks, ...further], now)));
+}
+
+/** Sheets and rows in the order in which another book has them, what it has not behind. */
+export function asStanding(blocks: readonly Node[], now: Node): Node[] {
   const nameOf = ({ type, attrs }: Node): string =>
     `${type.name} ${String(attrs['sheet'])} ${String(attrs['id'])}`;
   const order = new Map<string, number>();
   now.forEach((block, _at, i) => order.set(nameOf(block), i));
   const rank = (block: Node): number => order.get(nameOf(block)) ?? Infinity;
-  const standing = [...blocks, ...further].map((block, i) => ({ block, i, rank: rank(block) }));
+  const standing = blocks.map((block, i) => ({ block, i, rank: rank(block) }));
   standing.sort((one, other) => (one.rank === other.rank ? one.i - other.i : one.rank - other.rank));
-  return book.copy(Fragment.fromArray(standing.map(({ block }) => block)));
+  return standing.map(({ block }) => block);
 }
 
 /** Lines of a known sheet behind the last that is filled, but for those that are there already. */

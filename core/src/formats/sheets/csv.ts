@@ -27,11 +27,14 @@ export function readCsv(text: string, name = ''): Node {
     );
   }
   const rows = lines.map((line) =>
-    line.map((field) =>
-      field === '' ? null : { ...USUAL_LOOK, text: /^[='].?/.test(field) ? `'${field}` : field, value: null },
-    ),
+    line.map((field) => (field === '' ? null : { ...USUAL_LOOK, text: typedField(field), value: null })),
   );
   return bookOf([{ name, widths: [], frozenRows: 0, frozenColumns: 0, rows }]);
+}
+
+/** The text of a cell that shows what a field says, never a formula. */
+export function typedField(field: string): string {
+  return /^[='].?/.test(field) ? `'${field}` : field;
 }
 
 /** The sign between fields: the one that parts the first lines into as many fields each, and most. */

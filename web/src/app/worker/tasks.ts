@@ -64,7 +64,9 @@ function compareFile(task: FileTask, say: (report: Report) => void): void {
   const { id, earlier } = task;
   const reading = task.content ? null : read(task, say);
   const before = documentOf(earlier);
-  const later = reading ? asNextOf(reading.doc, before, Math.random) : documentOf(task.content);
+  const later = reading
+    ? asNextOf(reading.doc, before, Math.random, formatOfFile(task.name))
+    : documentOf(task.content);
   let told = -1;
   const comparison = compare(before, later, {
     tell: (share) => {
