@@ -8,7 +8,14 @@ import { readXlsx } from './xlsx-read.js';
 import { writeXlsx } from './xlsx-write.js';
 import { compare } from '../../compare/index.js';
 import type { RowView, SheetView } from '../../kinds/sheet/index.js';
-import { blankBook, moveLines, readBook, sheetChanges, writeCells } from '../../kinds/sheet/index.js';
+import {
+  addColumns,
+  blankBook,
+  moveLines,
+  readBook,
+  sheetChanges,
+  writeCells,
+} from '../../kinds/sheet/index.js';
 import { adopted } from './adopted.js';
 
 const cell = (text: string): PlainCell => ({
@@ -73,6 +80,15 @@ describe('a file that goes on with the history of a book', () => {
         ['4', 'Ida'],
       ]),
     ).toContain('rows added 1');
+  });
+
+  it('leaves cells and columns where they stand, in whatever order they were made', () => {
+    const tr = new Transform(blankBook());
+    addColumns(tr, readBook(tr.doc).sheets[0] as SheetView, 1, ['new']);
+    for (const column of ['c3', 'c1', 'new', 'c2'])
+      writeCells(tr, [{ row: readBook(tr.doc).sheets[0]?.rows[0] as RowView, column, text: column }]);
+    const next = adopted(readXlsx(writeXlsx(tr.doc, ABOUT)).doc, tr.doc, () => 0.5);
+    expect(next.toJSON()).toEqual(tr.doc.toJSON());
   });
 
   it('leaves the order of rows as it was kept, and empty rows and columns where they are', () => {

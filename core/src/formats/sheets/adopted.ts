@@ -50,14 +50,20 @@ export function adopted(read: Node, now: Node, chance: () => number): Node {
   const rows = new Map(
     known.sheets.flatMap((sheet) => sheet.rows.map((line) => [`${sheet.id} ${line.id}`, line])),
   );
-  return mapCells(bare, (cell, { attrs: { id, sheet } }) => {
-    const text = cell.textContent;
-    if (isFormula(text))
-      return cell.type.create(cell.attrs, read.type.schema.text(storedFormula(text, after, String(sheet))));
-    const line = rows.get(`${String(sheet)} ${String(id)}`);
-    const held = line && cellAt(line, String(cell.attrs['column']))?.cell;
-    return held && isSame(held, cell) ? held : cell;
+  const blocks = bare.children.map((block) => {
+    if (block.type.name !== 'row') return block;
+    const sheet = String(block.attrs['sheet']);
+    const line = rows.get(`${sheet} ${String(block.attrs['id'])}`);
+    const cells = block.children.map((cell) => {
+      const text = cell.textContent;
+      if (isFormula(text))
+        return cell.type.create(cell.attrs, read.type.schema.text(storedFormula(text, after, sheet)));
+      const held = line && cellAt(line, String(cell.attrs['column']))?.cell;
+      return held && isSame(held, cell) ? held : cell;
+    });
+    return block.copy(Fragment.fromArray(line ? asStanding(cells, line.node) : cells));
   });
+  return bare.copy(Fragment.fromArray(blocks));
 }
 
 /**
@@ -82,7 +88,8 @@ function standing(book: Node, known: BookView, now: Node): Node {
       );
       return all.map(({ node }, i) => node.type.create({ ...node.attrs, place: places[i] }, node.content));
     };
-    heads.set(sheet.id, sheet.node.copy(Fragment.fromArray(placed(columns, other.columns))));
+    const head = asStanding(placed(columns, other.columns), other.node);
+    heads.set(sheet.id, sheet.node.copy(Fragment.fromArray(head)));
     placed(lines, other.rows).forEach((row, i) => {
       if (i < sheet.rows.length) rows.set(`${sheet.id} ${String(row.attrs['id'])}`, row);
       else further.push(row);
@@ -96,10 +103,10 @@ function standing(book: Node, known: BookView, now: Node): Node {
   return book.copy(Fragment.fromArray(asStanding([...blocks, ...further], now)));
 }
 
-/** Sheets and rows in the order in which another book has them, what it has not behind. */
+/** Sheets and rows in the order in which another book has them, columns or cells in that of another head or row; what that has not behind. */
 export function asStanding(blocks: readonly Node[], now: Node): Node[] {
   const nameOf = ({ type, attrs }: Node): string =>
-    `${type.name} ${String(attrs['sheet'])} ${String(attrs['id'])}`;
+    [type.name, attrs['sheet'], attrs['id'], attrs['column']].join(' ');
   const order = new Map<string, number>();
   now.forEach((block, _at, i) => order.set(nameOf(block), i));
   const rank = (block: Node): number => order.get(nameOf(block)) ?? Infinity;
@@ -175,16 +182,6 @@ function row(
       : [cell.type.create({ ...cell.attrs, column }, text === '' ? [] : node.type.schema.text(text))];
   });
   return node.type.create({ ...node.attrs, sheet: id, id: rows.get(String(node.attrs['id'])) ?? '' }, cells);
-}
-
-/** A book with other cells in the place of its own. */
-function mapCells(book: Node, other: (cell: Node, row: Node) => Node): Node {
-  const blocks = book.children.map((block) =>
-    block.type.name === 'row'
-      ? block.copy(Fragment.fromArray(block.children.map((cell) => other(cell, block))))
-      : block,
-  );
-  return book.copy(Fragment.fromArray(blocks));
 }
 
 /** Sheets of one name, then those left, in order. */
