@@ -161,6 +161,13 @@ describe('files that came back from readers', () => {
       ['C4 · Boats', '', '=B4*2'],
     ]);
     const takes = JSON.stringify([[told[0]?.id, 1]]);
+    const redline = await fetch(`http://127.0.0.1:${server.port}${document}/returned/file`, {
+      method: 'POST',
+      headers: { Cookie: ines.cookie },
+      body: await returned({ base: '@1', takes, format: 'html' }),
+    });
+    const page = await redline.text();
+    expect([redline.status, page.includes('160'), page.includes('ben')]).toEqual([200, true, true]);
     expect(
       (await ines.post(`${document}/returned/outcome`, await returned({ base: '@1', takes }))).status,
     ).toBe(201);
