@@ -1,3 +1,4 @@
+import { Fragment } from 'prosemirror-model';
 import type { Node } from 'prosemirror-model';
 import { asTold, withErased } from '../content/index.js';
 import type { Comparison } from '../compare/compare.js';
@@ -74,6 +75,32 @@ export function asNextOf(read: Node, now: Node, chance: () => number, format: Re
   if (kind === 'text') return erased;
   if (kind === 'deck') return adoptedDeck(erased, now, chance);
   return (FORMATS[format].valuesOnly ? adoptedValues : adoptedBook)(erased, now, chance);
+}
+
+/** A document that was read from a file of a format. */
+export interface ReadSide {
+  readonly doc: Node;
+  readonly format: ReadFormat;
+}
+
+/** What readers add to a document of a kind, each with a name of its own. */
+const ADDED: Readonly<Partial<Record<KindName, string>>> = { sheet: 'row', deck: 'slide' };
+
+/** Documents that were read from files, as next ones of one that all go on with: see `asNextOf`. A row or slide that several added is one. */
+export function asNextsOf(sides: readonly ReadSide[], now: Node, chance: () => number): Node[] {
+  const type = ADDED[kindOf(now).name];
+  const known = new Set(now.children.map(({ attrs }) => attrs['id'] as unknown));
+  const added: Node[] = [];
+  return sides.map(({ doc, format }) => {
+    const next = asNextOf(doc, now.copy(now.content.append(Fragment.fromArray(added))), chance, format);
+    const isNew = (block: Node): boolean =>
+      block.type.name === type && block.textContent !== '' && !known.has(block.attrs['id']);
+    for (const block of next.children.filter(isNew)) {
+      known.add(block.attrs['id']);
+      added.push(block);
+    }
+    return next;
+  });
 }
 
 /** Throws `FormatError` where what was read is of another kind than the document that it is to go on with. */

@@ -33,7 +33,7 @@ import type {
   ToldPassage,
   Totals,
 } from '@oxbow/core/compare';
-import { asNextOf, handsOf, writeRedline } from '@oxbow/core/formats';
+import { asNextOf, asNextsOf, handsOf, writeRedline } from '@oxbow/core/formats';
 import type { Credited, ReadFormat, RedlineFormat } from '@oxbow/core/formats';
 import type { Inserted } from '@oxbow/core/history';
 import { finished } from '@oxbow/core/content';
@@ -252,7 +252,11 @@ function mergedOf({ base, ours, theirs, settled }: Extract<Task, { kind: 'three'
 
 function gatheredOf({ base, sides, takes }: TogetherTask): Gathered {
   const from = read(base);
-  const to = sides.map(({ json, format }) => asNextOf(read(json), from, Math.random, format));
+  const to = asNextsOf(
+    sides.map(({ json, format }) => ({ doc: read(json), format })),
+    from,
+    Math.random,
+  );
   const together = bringTogether(from, to, { tidy: true });
   const { passages } = together;
   const chosen = new Map(takes);

@@ -3,7 +3,7 @@ import { LRUCache } from 'lru-cache';
 import { tellDocument, tellJson } from '@oxbow/core/content';
 import { kindOf, readAnyDocument } from '@oxbow/core/kinds';
 import type { Change, Credit, Settlement, Take } from '@oxbow/core/compare';
-import type { ReadFormat } from '@oxbow/core/formats';
+import type { ReadFormat, ReadSide } from '@oxbow/core/formats';
 import type { Node } from 'prosemirror-model';
 import { Step } from 'prosemirror-transform';
 import { Slices } from '../threads/slices.js';
@@ -39,12 +39,6 @@ export interface Turned {
 export interface Merged {
   readonly conflicts: readonly ToldConflict[];
   readonly doc: Node;
-}
-
-/** A document that was read from a file of a format. */
-export interface ReadSide {
-  readonly doc: Node;
-  readonly format: ReadFormat;
 }
 
 /** Compares documents off the main thread. A pair asked for again comes from a cache keyed by the two contents. */
