@@ -38,6 +38,7 @@ describe('a file of a document of which something was erased', () => {
     ['markdown', text],
     ['xlsx', book()],
     ['ods', book()],
+    ['csv', book()],
     ['pptx', deck()],
     ['odp', deck()],
   ];
