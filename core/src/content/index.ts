@@ -18,7 +18,7 @@ export {
 export { readDocument, tellDocument, tellJson } from './json.js';
 export { eachSegment, segmentEnds, segments } from './segments.js';
 export { isRectangular, rectangular } from './tables.js';
-export { childrenOf, inlineText, leafText, plainText, wordCount, wordsIn } from './text.js';
+export { childrenOf, inlineText, leafText, plainText, shortened, wordCount, wordsIn } from './text.js';
 export { isPlain } from './unicode/latin.js';
 export { unitsOf } from './units.js';
 export { countWords, isWord } from './words.js';

@@ -19,6 +19,11 @@ export function plainText(node: Node): string {
   return parts.join(/^(row|record)$/.test(roleOf(node) ?? '') ? '\t' : '\n');
 }
 
+/** A text that is told to people: as it is, or, where it is longer than `most` UTF-16 units, its beginning, cut within no character. */
+export function shortened(text: string, most: number): string {
+  return text.length <= most ? text : `${text.slice(0, most).replace(/[\ud800-\udbff]$/, '')}…`;
+}
+
 /** Plain text of a text block's inline content. */
 export function inlineText(block: Node): string {
   let text = '';

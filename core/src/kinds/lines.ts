@@ -179,11 +179,6 @@ export function moveLines<T extends Line>(
   moved.forEach((line, i) => tr.setNodeAttribute(line.at, 'place', places[i]));
 }
 
-/** How it is told that the place of something differs. */
-export function moved(_: unknown, isBase: boolean): string {
-  return isBase ? 'where it was' : 'moved';
-}
-
 /** Takes a line away. */
 export function removeLine(tr: Transform, { at, node }: Line): void {
   tr.delete(at, at + node.nodeSize);

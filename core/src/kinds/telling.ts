@@ -8,6 +8,8 @@ export interface Where {
 
 /** How something of one kind is told, of several versions of a document, the base's first. */
 export interface Teller {
+  /** Whether it is read in lines of text in which passages stand; else each passage is a line. */
+  readonly inLines: boolean;
   /** Where the last of some nodes stands, given with those round it, in the version that has it. */
   readonly where: (nodes: readonly Node[], version: number) => Where;
   /** What stands there, in words; `exact` tells more, where those few say nothing or the same. `within` are the nodes round it. */
@@ -21,4 +23,9 @@ export interface Teller {
   readonly forms: Readonly<
     Record<string, Readonly<Record<string, (value: unknown, isBase: boolean) => string>>>
   >;
+}
+
+/** How it is told that the place of something differs. */
+export function moved(_: unknown, isBase: boolean): string {
+  return isBase ? 'where it was' : 'moved';
 }

@@ -239,9 +239,10 @@ function mergedOf({ base, ours, theirs, settled }: Extract<Task, { kind: 'three'
   const versions = [read(base), read(ours), read(theirs)] as const;
   const three = compareThree(...versions);
   const takes = new Map(settled);
-  const disputed = toldTogether(three.together, versions).passages.filter(({ forms }) => forms.length > 1);
+  const { passages } = toldTogether(three.together, versions);
   return {
-    conflicts: disputed.map(({ kind, base, forms, about, where }, id) => {
+    conflicts: three.conflicts.map(({ id, passage }) => {
+      const { kind, base, forms, about, where } = passages[passage] as ToldPassage;
       const of = (side: number): string => forms.find(({ by }) => by.includes(side))?.text ?? base;
       const beside = { ...(about ? { about } : {}), ...(where ? { where } : {}) };
       return { id, kind, base, ours: of(0), theirs: of(1), ...beside };

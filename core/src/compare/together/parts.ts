@@ -7,8 +7,8 @@ import { textIn } from '../union.js';
 import { withText } from './openings.js';
 
 /**
- * Something that one side changed, or several. One that is whole is taken as one: what a cell holds, or something with a name, which is there or not. One of form holds single nodes without their content, or text whose marks differ;
- * one of place what stands before it. In one of text, blocks stand for text with breaks: the first goes on where text stood before it.
+ * Something that one side changed, or several. One that is whole is taken as one: what a cell holds, or something with a name, which is there or
+ * not. One of form holds single nodes without their content, or text whose marks differ; one of place what stands before it. In one of text, blocks stand for text with breaks: the first goes on where text stood before it.
  */
 export interface Passage {
   /** Counts from 0 in the order of reading. */
@@ -29,7 +29,10 @@ export interface Form {
   readonly by: readonly number[];
 }
 
-/** What to take of a passage: what the base has, a form by index, or all, one behind the other; of what is whole, of forms and of places the first. */
+/**
+ * What to take of a passage: what the base has, a form by index, or all, one behind the other; of what is whole, of forms and of places the
+ * first.
+ */
 export type Take = 'base' | 'all' | number;
 
 /** Documents that come from one, brought together: everything that any of them changed, to be decided passage by passage. */

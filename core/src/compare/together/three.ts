@@ -7,6 +7,8 @@ import { bringTogether } from './together.js';
 export interface Conflict extends Pick<Passage, 'kind' | 'about'> {
   /** Counts from 0 in the order of reading. */
   readonly id: number;
+  /** The number of its passage. */
+  readonly passage: number;
   readonly base: readonly Node[];
   readonly ours: readonly Node[];
   readonly theirs: readonly Node[];
@@ -24,9 +26,9 @@ export interface ThreeWay {
 /** Compares two documents with the one both come from; see `bringTogether`. */
 export function compareThree(base: Node, ours: Node, theirs: Node): ThreeWay {
   const together = bringTogether(base, [ours, theirs]);
-  const conflicts = disputed(together).map(({ kind, base: was, sides, about }, id) => {
+  const conflicts = disputed(together).map(({ id: passage, kind, base: was, sides, about }, id) => {
     const [one = [], other = []] = sides;
-    return { id, kind, base: was, ours: one, theirs: other, ...(about ? { about } : {}) };
+    return { id, passage, kind, base: was, ours: one, theirs: other, ...(about ? { about } : {}) };
   });
   return { together, conflicts };
 }

@@ -62,10 +62,14 @@ class Bringing {
     if (sides.every((side) => side.eq(base))) return { kind: 'same', nodes: [base] };
     const types = new Set(sides.map(({ type }) => type).filter((type) => type !== base.type));
     const isText = sides.every((side) => side.isTextblock === base.isTextblock);
-    const each = versions.map((version) => [version]);
-    if (base.isLeaf && versions.every((version) => keyOf(version) !== null && keyOf(version) === keyOf(base)))
-      return { kind: 'asked', passage: formOf(versions) };
-    if (types.size > 1 || !isText || base.isLeaf) return this.asked('blocks', each);
+    const name = keyOf(base);
+    if (base.isLeaf && name !== null && sides.every((side) => keyOf(side) === name))
+      return { kind: 'asked', passage: formPassage(versions) };
+    if (types.size > 1 || !isText || base.isLeaf)
+      return this.asked(
+        'blocks',
+        versions.map((version) => [version]),
+      );
     return { kind: 'joined', shape: this.shape(versions), kids: this.kids(versions) };
   }
 
@@ -85,7 +89,7 @@ class Bringing {
   private shape(versions: readonly Node[]): Node | Passage {
     const [base] = versions as [Node];
     const isOne = versions.every((version) => version.hasMarkup(base.type, base.attrs, base.marks));
-    return isOne ? base : formOf(versions);
+    return isOne ? base : formPassage(versions);
   }
 
   private blocks(versions: readonly Node[]): Part[] {
@@ -281,7 +285,7 @@ function formed(versions: ByVersion): Part {
 }
 
 /** The form of a node: as one where nobody made different things of one attribute. */
-function formOf(versions: readonly Node[]): Passage {
+function formPassage(versions: readonly Node[]): Passage {
   const shapes = versions.map((version) => version.copy(Fragment.empty));
   const passage = passageOf(
     'form',

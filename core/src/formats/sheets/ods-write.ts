@@ -137,7 +137,7 @@ function cellOf(cell: PlainCell | null, styles: Styles): Element {
 
 /** A day as ISO 8601 tells it. */
 function dayOf(value: number): string {
-  return shownIn({ text: String(value), value, format: 'yyyy-mm-dd', align: '', bold: false, fill: '' });
+  return shownIn({ text: String(value), value, format: 'yyyy-mm-dd' });
 }
 
 /** A line of text in which blanks side by side, and at its ends, are told by their number (ODF 1.2 Part 1, 6.1.2). */

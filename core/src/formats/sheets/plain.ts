@@ -91,7 +91,7 @@ function trimmed<T>(list: readonly T[]): T[] {
 }
 
 /** What a cell shows: in its number format, or the one that its text was typed in. */
-export function shownIn({ text, value, format }: PlainCell): string {
+export function shownIn({ text, value, format }: Pick<PlainCell, 'text' | 'value' | 'format'>): string {
   return shownValue(value, format || (isFormula(text) ? '' : formatTyped(text)));
 }
 

@@ -1,10 +1,11 @@
 import { Fragment } from 'prosemirror-model';
 import type { Node } from 'prosemirror-model';
-import { Calculation, formatTyped, shownValue } from '../../calculate/index.js';
+import { Calculation } from '../../calculate/index.js';
 import type { BookView, RowView, SheetView } from '../../kinds/sheet/index.js';
-import { cellAt, isFormula, readBook } from '../../kinds/sheet/index.js';
+import { cellAt, readBook } from '../../kinds/sheet/index.js';
 import { adopted, asStanding } from './adopted.js';
 import { typedField } from './csv.js';
+import { shownIn } from './plain.js';
 
 /**
  * A book that was read from a file which holds no more than what the first sheet of another shows, as the next one of that: see `adopted`. What the file cannot
@@ -39,7 +40,8 @@ function shownAlone(view: BookView, sheet: SheetView, book: Node): Node {
   const rows = sheet.rows.map(({ node }, at) => {
     const cells = node.children.flatMap((cell) => {
       const column = columns.get(String(cell.attrs['column']));
-      const field = column === undefined ? '' : fieldOf(cell, calculation, sheet.id, at, column);
+      const value = column === undefined ? null : calculation.at(sheet.id, at, column);
+      const field = shownIn({ text: cell.textContent, value, format: String(cell.attrs['format']) });
       return field === ''
         ? []
         : [
@@ -52,13 +54,6 @@ function shownAlone(view: BookView, sheet: SheetView, book: Node): Node {
     return node.copy(Fragment.fromArray(cells));
   });
   return book.copy(Fragment.fromArray(asStanding([head, ...rows], book)));
-}
-
-/** What a file of values says of a cell. */
-function fieldOf(cell: Node, calculation: Calculation, sheet: string, row: number, column: number): string {
-  const text = cell.textContent;
-  const format = String(cell.attrs['format']) || (isFormula(text) ? '' : formatTyped(text));
-  return shownValue(calculation.at(sheet, row, column), format);
 }
 
 function linesOf(book: Node): ReadonlyMap<string, RowView> {

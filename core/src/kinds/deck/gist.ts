@@ -1,7 +1,7 @@
 import type { Node } from 'prosemirror-model';
 import type { Change } from '../../compare/index.js';
 import { gistOf } from '../../compare/index.js';
-import { told } from '../../content/index.js';
+import { shortened, told } from '../../content/index.js';
 import type { SlideChange } from './slides.js';
 import { slideChanges } from './slides.js';
 
@@ -40,9 +40,5 @@ function slidesTold(changes: readonly SlideChange[]): string {
   const titles = changes.map(({ title }) => told(title).replace(/\s+/g, ' ').trim());
   if (titles.length > NAMED || titles.some((title) => title === ''))
     return titles.length === 1 ? 'a slide' : `${titles.length} slides`;
-  return titles.map((title) => `“${shortened(title)}”`).join(' and ');
-}
-
-function shortened(title: string): string {
-  return title.length <= LETTERS ? title : `${title.slice(0, LETTERS).replace(/[\ud800-\udbff]$/, '')}…`;
+  return titles.map((title) => `“${shortened(title, LETTERS)}”`).join(' and ');
 }

@@ -1,6 +1,6 @@
 import type { Node } from 'prosemirror-model';
 import { plainText } from '../../content/index.js';
-import { moved } from '../lines.js';
+import { moved } from '../telling.js';
 import type { Teller, Where } from '../telling.js';
 import type { SlideView } from './slides.js';
 import { slidesOf } from './slides.js';
@@ -25,6 +25,7 @@ export function deckTeller(decks: readonly Node[]): Teller {
       ? (node.firstChild && plainText(node.firstChild)) || 'a slide without a title'
       : plainText(node).trim();
   return {
+    inLines: true,
     words: (nodes, _within, _version, exact) =>
       nodes.every(({ isInline }) => isInline)
         ? nodes.map(plainText).join('')

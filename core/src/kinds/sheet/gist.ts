@@ -1,5 +1,5 @@
 import type { Node } from 'prosemirror-model';
-import { told } from '../../content/index.js';
+import { shortened, told } from '../../content/index.js';
 import { readBook } from './book.js';
 import { Places, isFormula, lettersOf, shownFormula } from './references.js';
 import type { CellChange, LinesChange, SheetChange } from './told.js';
@@ -68,7 +68,5 @@ function counted(count: number, name: string): string {
 
 function quoted(text: string): string {
   const line = text.replace(/\s+/g, ' ').trim();
-  return line.length <= LETTERS
-    ? `“${line}”`
-    : `“${line.slice(0, LETTERS).replace(/[\ud800-\udbff]$/, '')}…”`;
+  return `“${shortened(line, LETTERS)}”`;
 }

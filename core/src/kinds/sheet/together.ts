@@ -1,6 +1,6 @@
 import type { Node } from 'prosemirror-model';
-import { told } from '../../content/index.js';
-import { moved } from '../lines.js';
+import { shortened, told } from '../../content/index.js';
+import { moved } from '../telling.js';
 import type { Teller, Where } from '../telling.js';
 import { cellAt, readBook } from './book.js';
 import { GONE, Places, isFormula, lettersOf, shownFormula } from './references.js';
@@ -48,6 +48,7 @@ export function sheetTeller(books: readonly Node[]): Teller {
     }
   };
   return {
+    inLines: false,
     words: (nodes, within, version, exact) =>
       nodes.map((node) => words(node, within, version, exact)).join('\n'),
     where: (nodes, version) => whereOf(nodes, placesOf(version), (row) => cells(row, version)[0] ?? ''),
@@ -98,9 +99,7 @@ function whereOf(nodes: readonly Node[], places: Places, called: (row: Node) => 
     ...(places.book.sheets.length > 1 || (!row && !column) ? [sheet?.name || `Sheet ${index + 1}`] : []),
     ...(column ? [`Column ${lettersOf(Math.max(0, across))}`] : []),
     ...(row ? [cell ? `${lettersOf(Math.max(0, across))}${at + 1}` : `Row ${at + 1}`] : []),
-    ...(name
-      ? [name.length <= LETTERS ? name : `${name.slice(0, LETTERS).replace(/[\ud800-\udbff]$/, '')}…`]
-      : []),
+    ...(name ? [shortened(name, LETTERS)] : []),
   ].join(' · ');
   return { said, order: [index, at, across] };
 }

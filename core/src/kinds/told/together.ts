@@ -33,10 +33,9 @@ export function toldTogether(together: Together, versions: readonly Node[]): Tol
       .map(({ told }, i) => [told.id, i]),
   );
   const passages = found.map(({ told }) => told);
-  const lines: readonly Line[] =
-    kindOf(base).name === 'sheet'
-      ? passages.map(({ id }) => ({ kind: '', pieces: [{ passage: id }] }))
-      : linesOf(together);
+  const lines: readonly Line[] = teller.inLines
+    ? linesOf(together)
+    : passages.map(({ id }) => ({ kind: '', pieces: [{ passage: id }] }));
   const placeOf = ({ pieces }: Line): number =>
     Math.min(...pieces.flatMap((piece: Piece) => ('passage' in piece ? (rank.get(piece.passage) ?? 0) : [])));
   const told = lines.filter((line) => Number.isFinite(placeOf(line)));

@@ -73,7 +73,7 @@ export class LiveDocument {
   private readonly live = new LivePage();
   private readonly sending = new Sending(this.channel, this.live, {
     address: () => ({ document: this.id, client: this.name }),
-    ready: () => !this.joining && this.about() !== null && !this.box.stranding(),
+    ready: () => !this.joining && this.about() !== null && !this.box.stranding,
     holding: () => this.holding(),
     answered: (results) => this.adopt(results),
     turnedAway: (error) => this.turnedAway(error),

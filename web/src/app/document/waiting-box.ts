@@ -1,4 +1,3 @@
-import { signal } from '@angular/core';
 import { kindOf } from '@oxbow/core/kinds';
 import type { Outbox } from '../live/outbox';
 import type { Kept, Standing } from '../live/kept';
@@ -25,9 +24,7 @@ export function windowName(): string {
 
 /** What is not acknowledged yet, as it is kept on the device. */
 export class WaitingBox {
-  private readonly laying = signal(false);
-  /** Whether what waits is being laid aside: nothing of it may go out any more. */
-  readonly stranding = this.laying.asReadonly();
+  private laying = false;
 
   constructor(
     private readonly outbox: Outbox,
@@ -44,14 +41,19 @@ export class WaitingBox {
     await this.outbox.keep(this.box());
   }
 
+  /** Whether what waits is being laid aside: nothing of it may go out any more. */
+  get stranding(): boolean {
+    return this.laying;
+  }
+
   /**
    * Lays aside all that waits as a stranded draft, also what is written as long as that takes, and lets it be taken off the page. Answers whether
    * there was any: none for whoever asks while it is being laid aside.
    */
   async strand(drop: () => void): Promise<boolean> {
     const { writer } = this.page;
-    if (!writer || writer.waiting.length === 0 || this.stranding()) return false;
-    this.laying.set(true);
+    if (!writer || writer.waiting.length === 0 || this.laying) return false;
+    this.laying = true;
     try {
       const client = windowName();
       let laid;
@@ -62,7 +64,7 @@ export class WaitingBox {
       } while (laid !== this.page.doc);
       drop();
     } finally {
-      this.laying.set(false);
+      this.laying = false;
     }
     return true;
   }

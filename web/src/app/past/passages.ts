@@ -1,4 +1,5 @@
 import type { Returned, Takes } from '@oxbow/contract';
+import { shortened } from '@oxbow/core/content';
 
 /** Something that readers changed. */
 export type Passage = Returned['passages'][number];
@@ -61,11 +62,6 @@ export function numbersOf({ lines }: Pick<Returned, 'lines'>): Map<number, numbe
   return new Map([...new Set(read)].map((id, i) => [id, i + 1]));
 }
 
-/** What has one of several forms, as far as it says which it is. */
-function shortened(text: string): string {
-  return text.length <= LETTERS ? text : `${text.slice(0, LETTERS).replace(/[\ud800-\udbff]$/, '')}…`;
-}
-
 function shownPiece(
   { text, passage: id, at }: Line['pieces'][number],
   passages: readonly Passage[],
@@ -78,7 +74,8 @@ function shownPiece(
     const here = (take === 'all' ? 0 : take) === at;
     return { text: here ? (text ?? '') : '', passage: passage.id };
   }
-  if (passage.kind === 'form') return { text: text ?? shortened(passage.about ?? ''), passage: passage.id };
+  if (passage.kind === 'form')
+    return { text: text ?? shortened(passage.about ?? '', LETTERS), passage: passage.id };
   if (take === 'base') return { text: passage.base, passage: passage.id };
   const texts = passage.forms.map((form) => form.text);
   return { text: take === 'all' ? texts.join(' ') : (texts[take] ?? ''), passage: passage.id };
