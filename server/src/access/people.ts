@@ -174,8 +174,9 @@ export class People {
     });
     const isRight = await this.passwords.check(password, row?.password || this.decoy);
     if (!isRight || !row?.password || Number(row.disabled) !== 0) return null;
+    const token = await this.sessions.begin(row.key, agent, row.password);
+    if (token === null) return null;
     await this.attempts.right(email, address);
-    const token = await this.sessions.begin(row.key, agent);
     return { token, person: signed(row) };
   }
 
@@ -195,8 +196,20 @@ export class People {
       throw Trouble.field('current', 'is not your password');
     await this.attempts.right(row.email, address);
     await this.checkPassword(change.password, [row.name, row.email, row.initials]);
-    await this.setPassword(person.key, change.password);
-    await this.sessions.endOthers(person, name);
+    await this.setPassword(
+      person.key,
+      change.password,
+      async (transaction) => {
+        const [held, sessions] = await Promise.all([
+          this.database.models.people.findByPk(person.key, { raw: true, transaction }),
+          this.database.models.sessions.count({ where: { token: name }, transaction }),
+        ]);
+        if (held?.password !== row.password)
+          throw Trouble.field('current', 'was changed meanwhile, and is not your password any more');
+        if (sessions === 0) throw new Trouble(401, 'Please sign in');
+      },
+      name,
+    );
   }
 
   /** Changes how somebody is told to others. */
@@ -220,17 +233,25 @@ export class People {
     if (why !== null) throw Trouble.field('password', why);
   }
 
-  /** Gives somebody another password; `also` is done with it or not at all. */
+  /**
+   * Gives somebody another password and ends all their sessions but the one named `but`, in one transaction; `check` runs first in it.
+   * Throws what `check` throws, and 410 for somebody who is disabled.
+   */
   async setPassword(
     key: number,
     password: string,
-    also: (transaction: Transaction) => Promise<void> = () => Promise.resolve(),
+    check: (transaction: Transaction) => Promise<void>,
+    but?: string,
   ): Promise<void> {
     const hash = await this.passwords.hash(password);
-    await this.database.writes.add(async (transaction) => {
-      await also(transaction);
-      await this.database.models.people.update({ password: hash }, { where: { key }, transaction });
+    const ended = await this.database.writes.add(async (transaction) => {
+      await check(transaction);
+      const where = { key, disabled: 0 };
+      const [count] = await this.database.models.people.update({ password: hash }, { where, transaction });
+      if (count === 0) throw new Trouble(410, 'This account is disabled');
+      return this.sessions.endWithin(key, transaction, but);
     });
+    this.sessions.hangUp(ended);
   }
 
   /** Who a request's cookies belong to. */

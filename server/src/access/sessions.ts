@@ -1,7 +1,7 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { parse } from 'cookie';
 import { Op } from 'sequelize';
-import type { WhereOptions } from 'sequelize';
+import type { Transaction, WhereOptions } from 'sequelize';
 import type { Database } from '../store/database.js';
 import type { Stored } from '../store/models.js';
 import type { Signed } from './signed.js';
@@ -31,28 +31,38 @@ export class Sessions {
     private readonly person: (key: number) => Signed | undefined,
   ) {}
 
-  /** Begins a session, and clears those away that are over. Answers its token. */
-  async begin(person: number, agent: string): Promise<string> {
+  /**
+   * Begins a session and deletes expired ones. Returns its token; null where the person may not sign in any more. `hash` is the password
+   * hash that the caller was checked against: when it changed since, no session begins. Both are read again in the transaction.
+   */
+  async begin(person: number, agent: string, hash?: string): Promise<string | null> {
     const token = randomBytes(32).toString('base64url');
     const now = Date.now();
     const row = { token: digest(token), person, until: now + SESSION_LIFE, begun: now, seen: now };
-    await this.database.writes.add(async (transaction) => {
-      await this.database.models.sessions.destroy({ where: { until: { [Op.lt]: now } }, transaction });
-      await this.database.models.sessions.create(
-        { ...row, agent: agent.slice(0, LONGEST_AGENT) },
-        { transaction },
-      );
+    const { people, sessions } = this.database.models;
+    const begun = await this.database.writes.add(async (transaction) => {
+      const held = await people.findByPk(person, {
+        attributes: ['password', 'disabled'],
+        raw: true,
+        transaction,
+      });
+      if (!held || Number(held.disabled) !== 0 || (hash !== undefined && held.password !== hash))
+        return false;
+      await sessions.destroy({ where: { until: { [Op.lt]: now } }, transaction });
+      await sessions.create({ ...row, agent: agent.slice(0, LONGEST_AGENT) }, { transaction });
+      return true;
     });
-    return token;
+    return begun ? token : null;
   }
 
-  /** The session that a request's cookies belong to, if it is not over. */
+  /** The session that a request's cookies belong to, if it is not over and its person is not disabled. */
   async of(cookies: string | undefined): Promise<SessionOf | null> {
     const token = tokenIn(cookies);
     if (!token) return null;
     const [name, now] = [digest(token), Date.now()];
     const [row] = await this.database.rows<{ person: number; until: number | string; seen: number | string }>(
-      'SELECT person, until, seen FROM sessions WHERE token = :name AND until > :now',
+      `SELECT person, until, seen FROM sessions JOIN people ON people.key = sessions.person
+       WHERE token = :name AND until > :now AND people.disabled = 0`,
       { name, now },
     );
     const person = row && this.person(row.person);
@@ -87,11 +97,6 @@ export class Sessions {
     return this.endThose({ person: person.key, token: { [Op.ne]: but } });
   }
 
-  /** Ends all of somebody's sessions. */
-  endAll(person: Signed): Promise<number> {
-    return this.endThose({ person: person.key });
-  }
-
   /** Ends one of somebody's sessions, by the id that it is told under. Answers how many that were: one, or none. */
   async endOne(person: Signed, id: string): Promise<number> {
     const named = (await this.list(person)).find(({ token }) => idOfSession(token) === id);
@@ -103,15 +108,35 @@ export class Sessions {
     this.enders.push(listener);
   }
 
+  /**
+   * Ends all of somebody's sessions, but one if it is named, as part of a transaction. Returns their names; pass them to `hangUp` once it is
+   * committed.
+   */
+  async endWithin(person: number, transaction: Transaction, but?: string): Promise<string[]> {
+    const where = { person, ...(but === undefined ? {} : { token: { [Op.ne]: but } }) };
+    return this.deleted(where, transaction);
+  }
+
+  /** Closes the connections of sessions that ended. */
+  hangUp(names: readonly string[]): void {
+    for (const name of names) for (const listener of this.enders) listener(name);
+  }
+
   private async endThose(where: WhereOptions<Stored<'sessions'>>): Promise<number> {
-    const { sessions } = this.database.models;
-    const ended = await this.database.writes.add(async (transaction) => {
-      const rows = await sessions.findAll({ where, attributes: ['token'], raw: true, transaction });
-      await sessions.destroy({ where: { token: rows.map(({ token }) => token) }, transaction });
-      return rows;
-    });
-    for (const { token } of ended) for (const listener of this.enders) listener(token);
+    const ended = await this.database.writes.add((transaction) => this.deleted(where, transaction));
+    this.hangUp(ended);
     return ended.length;
+  }
+
+  private async deleted(
+    where: WhereOptions<Stored<'sessions'>>,
+    transaction: Transaction,
+  ): Promise<string[]> {
+    const { sessions } = this.database.models;
+    const rows = await sessions.findAll({ where, attributes: ['token'], raw: true, transaction });
+    const names = rows.map(({ token }) => token);
+    await sessions.destroy({ where: { token: names }, transaction });
+    return names;
   }
 }
 

@@ -1,6 +1,7 @@
 import type { Request, Response, Router } from 'express';
 import type { Me } from '@oxbow/contract';
 import type { Signed } from '../access/people.js';
+import { Trouble } from '../trouble/trouble.js';
 import { mount } from './route.js';
 import { keepSession } from './session-cookie.js';
 import type { Ways } from './ways.js';
@@ -11,6 +12,7 @@ export function membershipRoutes(router: Router, services: Ways): void {
   /** Signs somebody in who has just come. */
   const welcome = async (person: Signed, request: Request, response: Response): Promise<Me> => {
     const token = await people.sessions.begin(person.key, request.get('user-agent') ?? '');
+    if (token === null) throw new Trouble(401, 'Please sign in');
     keepSession(request, response, token);
     return membership.me(person);
   };

@@ -187,7 +187,6 @@ export class Membership {
     if (!row || !person || Number(row.disabled) !== 0) throw new Trouble(410, 'This link does not hold');
     await this.people.checkPassword(password, [row.name, row.email, row.initials]);
     await this.people.setPassword(row.key, password, (transaction) => this.links.use(link, transaction));
-    await this.people.sessions.endAll(person);
   }
 
   /** Everybody here, and who is invited. */
@@ -210,13 +209,15 @@ export class Membership {
       disabled: disabled === undefined ? Number(held.disabled) : disabled ? Date.now() : 0,
     };
     const { people } = this.database.models;
-    await this.database.writes.add(async (transaction) => {
+    const ended = await this.database.writes.add(async (transaction) => {
       await people.update(next, { where: { key: person.key }, transaction });
       if ((await people.count({ where: { admin: 1, disabled: 0 }, transaction })) === 0)
         throw new Trouble(409, 'Somebody has to be an administrator', 'Make somebody else one first.');
-      if (next.disabled !== 0) await this.links.breakResets(person.key, transaction);
+      if (next.disabled === 0) return [];
+      await this.links.breakResets(person.key, transaction);
+      return this.people.sessions.endWithin(person.key, transaction);
     });
-    if (next.disabled !== 0) await this.people.sessions.endAll(person);
+    this.people.sessions.hangUp(ended);
     return this.member({ ...held, ...next });
   }
 
