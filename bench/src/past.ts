@@ -20,7 +20,13 @@ export async function benchPast({ app, key, edits }: Large): Promise<Figure[]> {
   };
   const keeper = { keepChunk: () => Promise.resolve() };
   const heads = new Heads(database, moments);
-  const chronicles = new Chronicles(database, new Histories(moments, heads), people, keeper, fail);
+  const chronicles = new Chronicles(
+    database,
+    new Histories(database.epochs, moments, heads),
+    people,
+    keeper,
+    fail,
+  );
   await app.chronicles.index(key);
   const index = await indexBytes(database);
   const { tape, makers, doc, letters } = await chronicles.open(entire(key));

@@ -96,6 +96,7 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
   const images = new Images(database);
   const files = new Files();
   const comparisons = new Comparisons();
+  database.epochs.onRaised(() => comparisons.forget());
   const rooms = new Rooms(database, people, trouble('keeping a checkpoint failed'));
   const { moments, histories } = rooms;
   const rules = new Rules(database, people);
@@ -164,7 +165,7 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
     copies,
     extents,
     new Blanker(database, rooms, seals),
-    new Derived(database, rooms, versions, told, gauges, comparisons, past),
+    new Derived(database, rooms, versions, gauges, comparisons, past),
     elsewhere,
     messages,
     new Search(database, rooms, messages),
@@ -199,7 +200,7 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
     collections,
     claims,
     images,
-    shown: new ShownImages(images, histories),
+    shown: new ShownImages(database.epochs, images, histories),
     files,
     comparisons,
     rooms,

@@ -80,6 +80,7 @@ export class Standings {
   async changed(change: StandingsChange): Promise<void> {
     const { documents } = change;
     this.held.clear();
+    for (const document of documents) this.database.epochs.raise(document);
     if (documents.length > 0)
       await this.database.writes.add(async (transaction) => {
         for (const [table, from] of [

@@ -122,11 +122,14 @@ export class Bin {
       this.database.models.documents.update({ binned: -Date.now() }, { where: { key }, transaction }),
     );
     this.people.standings.stale();
+    this.rooms.forget(key);
+    this.database.epochs.raise(key);
   }
 
   /** Deletes all that is kept of a document, a long history in parts, and last the document. */
   private async erase(document: number): Promise<void> {
     this.rooms.forget(document);
+    this.database.epochs.raise(document);
     const { edits, documentImages, documents } = this.database.models;
     const hashes = (await documentImages.findAll({ where: { document }, raw: true })).map(({ hash }) => hash);
     const last =

@@ -66,7 +66,6 @@ export class Blanker {
       await this.through(document, rest, upTo, head.seq);
       await this.rooms.moments.keepProvenance(document, rest.provenance, true);
       await this.rooms.moments.dropFrom(document, upTo + 1);
-      this.rooms.histories.forget(document);
     });
     return all;
   }
@@ -106,7 +105,7 @@ export class Blanker {
       // Half of the time in which the database writes is others'.
       await pause(performance.now() - begun);
     }
-    if (changed.length > 0) this.rooms.moments.log.forget(document);
+    if (changed.length > 0) this.database.epochs.raise(document);
   }
 }
 

@@ -4,7 +4,6 @@ import type { Rooms } from '../ordering/rooms.js';
 import type { Past } from '../past/past.js';
 import type { Gauges } from '../shelf/gauges.js';
 import type { Database } from '../store/database.js';
-import type { ToldVersions } from '../versions/told-versions.js';
 import type { Versions } from '../versions/versions.js';
 
 /** What is made of documents' logs and kept beside them: letters, the index of words, sittings, what versions tell, images. */
@@ -13,7 +12,6 @@ export class Derived {
     private readonly database: Database,
     private readonly rooms: Rooms,
     private readonly versions: Versions,
-    private readonly told: ToldVersions,
     private readonly gauges: Gauges,
     private readonly comparisons: Comparisons,
     private readonly past: Past,
@@ -21,9 +19,7 @@ export class Derived {
 
   /** Makes all of it anew for a document whose log was changed from an edit on. */
   async renew(document: number, from: number): Promise<void> {
-    this.rooms.histories.forget(document);
-    this.told.forget(document);
-    this.comparisons.forget();
+    this.database.epochs.raise(document);
     await this.past.renew(document, from);
     await this.gauges.forget(document);
     await this.versions.retell(document, from);

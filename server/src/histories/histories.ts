@@ -11,12 +11,13 @@ import {
   startProvenance,
 } from '@oxbow/core/history';
 import type { Cause, Provenance, Quote, Source, Trace } from '@oxbow/core/history';
-import { LRUCache } from 'lru-cache';
 import type { Node } from 'prosemirror-model';
 import type { Step } from 'prosemirror-transform';
 import type { Reach, View } from '../access/view.js';
 import { parseEdit } from '../store/log.js';
 import type { StoredEdit } from '../store/log.js';
+import { DocumentCache } from '../store/epochs.js';
+import type { Epochs } from '../store/epochs.js';
 import type { Moments } from '../store/moments.js';
 import { Slices } from '../threads/slices.js';
 import { Turns } from '../threads/turns.js';
@@ -48,28 +49,22 @@ const MOST_BYTES = 128 * 1024 * 1024;
  * in it that was before. Whoever answers people asks here, not the log.
  */
 export class Histories {
-  private readonly boundaries = new LRUCache<string, Promise<Boundary>>({ max: MOST_BOUNDARIES });
-  private readonly held = new LRUCache<string, Held>({
-    maxSize: MOST_BYTES,
-    sizeCalculation: ({ doc, provenance, sources }) =>
-      doc.content.size * 8 + provenance.runs.size * 24 + sources.size * 200 + 4096,
-  });
+  private readonly boundaries: DocumentCache<Promise<Boundary>>;
+  private readonly held: DocumentCache<Held>;
   private readonly turns = new Turns<string>();
-
-  /** Counts what was let go of: what was being made by then is not kept at hand. */
-  private era = 0;
 
   /** `heads` gives whole documents as they are stored now. */
   constructor(
+    epochs: Epochs,
     private readonly moments: Moments,
     private readonly heads: { of(document: number): Promise<ToldHead> },
-  ) {}
-
-  /** Reads the histories of a document anew when they are next asked for: what is stored of it was changed. */
-  forget(document: number): void {
-    this.era++;
-    for (const held of [this.held, this.boundaries])
-      for (const name of held.keys()) if (isNameOf(name, document)) held.delete(name);
+  ) {
+    this.boundaries = new DocumentCache(epochs, { max: MOST_BOUNDARIES });
+    this.held = new DocumentCache(epochs, {
+      maxSize: MOST_BYTES,
+      weight: ({ doc, provenance, sources }) =>
+        doc.content.size * 8 + provenance.runs.size * 24 + sources.size * 200 + 4096,
+    });
   }
 
   /** The document right after an edit; 0 is where its history begins. */
@@ -169,15 +164,15 @@ export class Histories {
 
   private heldOf(told: Told, head: ToldHead): Promise<Held> {
     const name = nameOf(told);
-    return this.turns.take(name, () => this.followed(told, name, head));
+    return this.turns.take(name, () => this.followed(told, head));
   }
 
   /** A told head brought up to a whole one. What fails half-way is made anew the next time. */
-  private async followed(told: Told, name: string, head: ToldHead): Promise<Held> {
-    const { era } = this;
-    const held = this.held.get(name) ?? (await this.begun(told));
-    this.held.delete(name);
+  private async followed(told: Told, head: ToldHead): Promise<Held> {
     const { key, first } = told;
+    const entry = this.held.entry(key, first);
+    const held = entry.value ?? (await this.begun(told));
+    this.held.delete(key, first);
     let { doc } = held;
     const upTo = Math.max(held.seq, head.seq - first);
     const slices = new Slices();
@@ -190,7 +185,7 @@ export class Histories {
       await slices.rest();
     }
     const next = { ...held, doc, seq: upTo };
-    if (era === this.era) this.held.set(name, next);
+    entry.set(next);
     return next;
   }
 
@@ -224,14 +219,14 @@ export class Histories {
   /** Where a history begins; null where that is the beginning. */
   private async boundary(told: Told): Promise<Boundary | null> {
     if (told.first === 0) return null;
-    const name = nameOf(told);
-    const held = this.boundaries.get(name);
-    if (held) return held;
+    const { key, first } = told;
+    const entry = this.boundaries.entry(key, first);
+    if (entry.value) return entry.value;
     const made = this.heads
       .of(told.key)
       .then(({ provenance }) => new Boundary(told.id, told.first, provenance.runs.at(told.first)));
-    this.boundaries.set(name, made);
-    made.catch(() => this.boundaries.delete(name));
+    entry.set(made);
+    made.catch(() => this.boundaries.delete(key, first));
     return made;
   }
 }
@@ -239,11 +234,6 @@ export class Histories {
 /** What a history is called by: two of one document that begin at different moments are two. */
 export function nameOf({ key, first }: Reach): string {
   return `${key} ${first}`;
-}
-
-/** Whether that is the name of a history of a document. */
-export function isNameOf(name: string, document: number): boolean {
-  return name.startsWith(`${document} `);
 }
 
 /** Whether a client is somebody's browser: one of a server counts the edits of everybody. */

@@ -1,11 +1,11 @@
 import { FORMATS } from '@oxbow/core/formats';
 import type { Request, Response, Router } from 'express';
 import express from 'express';
-import { LRUCache } from 'lru-cache';
 import { RateLimiterMemory } from 'rate-limiter-flexible';
 import { TooMany, networkOf } from '../access/attempts.js';
 import type { Shown } from '../reading/reading-links.js';
 import { problemOf } from '../trouble/problem.js';
+import { DocumentCache } from '../store/epochs.js';
 import { Trouble } from '../trouble/trouble.js';
 import { mount } from './route.js';
 import type { Ways } from './ways.js';
@@ -32,7 +32,10 @@ button{background:var(--ink);color:var(--page)}
 export function readingPages(router: Router, ways: Ways): void {
   const { readingLinks, files, images } = ways;
   const limit = new RateLimiterMemory({ keyPrefix: 'reading', points: A_MINUTE, duration: 60 });
-  const held = new LRUCache<string, Buffer>({ maxSize: HELD, sizeCalculation: ({ length }) => length + 1 });
+  const held = new DocumentCache<Buffer>(ways.database.epochs, {
+    maxSize: HELD,
+    weight: ({ length }) => length + 1,
+  });
 
   /** Opens a link for whoever asks; a password comes as that of HTTP Basic, or in a form. */
   const opened = async (request: Request<{ token: string }>, password: string | null): Promise<Shown> => {
@@ -43,13 +46,12 @@ export function readingPages(router: Router, ways: Ways): void {
     });
     return readingLinks.open(request.params.token, password, address);
   };
-  const pageOf = async ({ key, seq, title, doc }: Shown): Promise<Buffer> => {
-    const name = `${key} ${seq} ${title}`;
-    const known = held.get(name);
-    if (known) return known;
+  const pageOf = async ({ key, seq, epoch, title, doc }: Shown): Promise<Buffer> => {
+    const entry = held.entry(key, `${seq} ${epoch} ${title}`);
+    if (entry.value) return entry.value;
     const about = { title, author: '', at: '', images: await images.shownIn(key, doc), style: STYLE };
     const page = Buffer.from(await files.write('html', doc, about));
-    held.set(name, page);
+    entry.set(page);
     return page;
   };
   const show = async (

@@ -3,7 +3,6 @@ import { resemblance, shinglesOf } from '@oxbow/core/compare';
 import { plainText } from '@oxbow/core/content';
 import { READ_ENDINGS } from '@oxbow/core/formats';
 import { kindOf } from '@oxbow/core/kinds';
-import { LRUCache } from 'lru-cache';
 import type { Claims } from '../access/claims.js';
 import type { People, Signed } from '../access/people.js';
 import { may } from '../access/policy.js';
@@ -12,6 +11,7 @@ import { fileTitle } from '../filing/titles.js';
 import type { Documents } from '../documents/documents.js';
 import type { Filing } from '../filing/filing.js';
 import type { Database } from '../store/database.js';
+import { DocumentCache } from '../store/epochs.js';
 import type { Moments } from '../store/moments.js';
 import type { View } from '../access/view.js';
 import type { Letters, StoredLetter } from './letters.js';
@@ -25,8 +25,8 @@ const PERSON_COLOURS = 12;
 
 /** What came by mail with files, for whom it was addressed to, and what became of it. */
 export class Arrivals {
-  /** Shingles of documents as they were at a moment, by "key seq". */
-  private readonly shingles = new LRUCache<string, ReadonlySet<number>>({ max: MOST_DOCUMENTS * 2 });
+  /** Shingles of documents as they were at a moment. */
+  private readonly shingles: DocumentCache<ReadonlySet<number>>;
 
   constructor(
     private readonly database: Database,
@@ -36,7 +36,9 @@ export class Arrivals {
     private readonly moments: Moments,
     private readonly filing: Filing,
     private readonly letters: Letters,
-  ) {}
+  ) {
+    this.shingles = new DocumentCache(database.epochs, { max: MOST_DOCUMENTS * 2 });
+  }
 
   /** Messages with files that came to a person and were not put away, newest first. */
   async list(person: Signed): Promise<Letter[]> {
@@ -153,11 +155,10 @@ export class Arrivals {
 
   private async shinglesIn(document: View): Promise<ReadonlySet<number>> {
     const seq = document.seq + document.first;
-    const key = `${document.key} ${seq}`;
-    const held = this.shingles.get(key);
-    if (held) return held;
+    const entry = this.shingles.entry(document.key, seq);
+    if (entry.value) return entry.value;
     const made = shinglesOf(plainText(await this.moments.open(document.key, seq)));
-    this.shingles.set(key, made);
+    entry.set(made);
     return made;
   }
 }

@@ -33,7 +33,9 @@ export class Rooms {
     private readonly report: (error: unknown) => void,
   ) {
     this.moments = new Moments(database);
-    this.histories = new Histories(this.moments, { of: (document) => this.stored(document) });
+    this.histories = new Histories(database.epochs, this.moments, {
+      of: (document) => this.stored(document),
+    });
     this.elsewhere = new Elsewhere(database, people, this.histories);
     this.open = new LRUCache({ maxSize: BUDGET, sizeCalculation: ({ weight }) => weight });
   }

@@ -4,10 +4,10 @@ import { handOf } from '@oxbow/core/history';
 import type { RunSequence, Trace } from '@oxbow/core/history';
 import { Letters, Tape, wordsBegun } from '@oxbow/core/past';
 import type { Makers } from '@oxbow/core/past';
-import { LRUCache } from 'lru-cache';
 import type { Node } from 'prosemirror-model';
 import type { People, Signed } from '../access/people.js';
 import type { Database } from '../store/database.js';
+import { DocumentCache } from '../store/epochs.js';
 import { parseSteps } from '../store/log.js';
 import { Gate } from '../threads/gate.js';
 import { Slices } from '../threads/slices.js';
@@ -16,7 +16,7 @@ import type { Models } from '../store/models.js';
 import { BEFORE } from '@oxbow/contract';
 import { whole } from '../access/view.js';
 import type { View } from '../access/view.js';
-import { isNameOf, nameOf } from '../histories/histories.js';
+import { nameOf } from '../histories/histories.js';
 import type { Histories, Told } from '../histories/histories.js';
 import { CHUNK, WordIndex } from './words.js';
 
@@ -69,10 +69,7 @@ interface Held {
  */
 export class Chronicles {
   readonly words: WordIndex;
-  private readonly held = new LRUCache<string, Held>({
-    maxSize: MOST_BYTES,
-    sizeCalculation: ({ letters, traces }) => letters.weight * 2 + traces.length * 200 + 4096,
-  });
+  private readonly held: DocumentCache<Held>;
   private readonly soon = new Map<number, NodeJS.Timeout>();
   private readonly indexing = new Set<Promise<void>>();
   private readonly following = new Turns<string>();
@@ -86,6 +83,10 @@ export class Chronicles {
     private readonly gate = new Gate(),
   ) {
     this.words = new WordIndex(database);
+    this.held = new DocumentCache(database.epochs, {
+      maxSize: MOST_BYTES,
+      weight: ({ letters, traces }) => letters.weight * 2 + traces.length * 200 + 4096,
+    });
   }
 
   /** A document's chronicle as it is now, from where its history begins for whoever asks. */
@@ -105,11 +106,6 @@ export class Chronicles {
   /** Reads histories anew when they are next looked at: somebody in them is told otherwise. */
   forget(): void {
     this.held.clear();
-  }
-
-  /** Reads one document's histories anew when they are next looked at. */
-  renew(document: number): void {
-    for (const name of this.held.keys()) if (isNameOf(name, document)) this.held.delete(name);
   }
 
   /** Indexes a document when no version of it was cut for a moment. */
@@ -187,9 +183,8 @@ export class Chronicles {
 
   /** Takes in what the log has more than what is held. */
   private async follow(told: Told, upTo: number): Promise<Held> {
-    const name = nameOf(told);
-    const held =
-      this.held.get(name) ?? (told.first === 0 ? await this.read(told.key) : await this.begun(told));
+    const entry = this.held.entry(told.key, told.first);
+    const held = entry.value ?? (told.first === 0 ? await this.read(told.key) : await this.begun(told));
     const slices = new Slices();
     const { schema } = await this.histories.kindOf(told.key);
     for (const steps of await this.histories.steps(told, held.letters.seq, upTo)) {
@@ -199,7 +194,7 @@ export class Chronicles {
     const known = held.traces.length;
     const author = (key: number): string => this.people.id(key);
     for (const trace of await this.histories.traces(told, author, known, upTo)) held.traces.push(trace);
-    this.held.set(name, held);
+    entry.set(held);
     return held;
   }
 

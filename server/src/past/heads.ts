@@ -1,8 +1,8 @@
 import type { Provenance } from '@oxbow/core/history';
 import { appendEdit } from '@oxbow/core/history';
-import { LRUCache } from 'lru-cache';
 import type { Node } from 'prosemirror-model';
 import type { Database } from '../store/database.js';
+import { DocumentCache } from '../store/epochs.js';
 import { parseEdit } from '../store/log.js';
 import type { Moments } from '../store/moments.js';
 import { Slices } from '../threads/slices.js';
@@ -20,36 +20,34 @@ export interface StoredHead {
 
 /** Present documents for a thread that only reads: each is read once, and follows the log from then on. */
 export class Heads {
-  private readonly held = new LRUCache<number, StoredHead>({
-    maxSize: MOST,
-    sizeCalculation: ({ doc, provenance }) => doc.content.size * 8 + provenance.runs.size * 24 + 4096,
-  });
+  private readonly held: DocumentCache<StoredHead>;
   private readonly turns = new Turns();
 
   constructor(
     private readonly database: Database,
     private readonly moments: Moments,
-  ) {}
+  ) {
+    this.held = new DocumentCache(database.epochs, {
+      maxSize: MOST,
+      weight: ({ doc, provenance }) => doc.content.size * 8 + provenance.runs.size * 24 + 4096,
+    });
+  }
 
   of(document: number): Promise<StoredHead> {
     return this.turns.take(document, async () => {
+      const entry = this.held.entry(document);
       const [row] = await this.database.rows<{ seq: number }>(
         'SELECT seq FROM documents WHERE key = :document',
         { document },
       );
       const seq = row?.seq ?? 0;
-      const held = this.held.get(document);
+      const held = entry.value;
       // Following changes what is held: what fails half-way is read anew the next time.
       this.held.delete(document);
       const head = held ? await this.followed(document, held, seq) : await this.read(document, seq);
-      this.held.set(document, head);
+      entry.set(head);
       return head;
     });
-  }
-
-  /** Reads a document anew when it is next asked for: what is stored of it was changed. */
-  forget(document: number): void {
-    this.held.delete(document);
   }
 
   private async read(document: number, seq: number): Promise<StoredHead> {

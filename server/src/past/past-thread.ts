@@ -31,20 +31,18 @@ async function opened(options: DatabaseOptions) {
   await people.load();
   const moments = new Moments(database);
   const heads = new Heads(database, moments);
-  const histories = new Histories(moments, heads);
+  const histories = new Histories(database.epochs, moments, heads);
   const gate = new Gate();
   const chronicles = new Chronicles(database, histories, people, main, trouble, gate);
   const notices = new Notices(database, people);
   notices.onNotice((person, document) => void main.noticed(person, document));
   const watching = new Watching(database, moments.log, chronicles, people, notices, trouble, gate);
   const memory = {
+    raiseEpoch: (document: number): void => database.epochs.raise(document),
     // While nothing is under way: what was read before is neither kept nor written afterwards.
     letGo: (document: number, chunk: number): Promise<void> =>
       gate.alone(async () => {
-        heads.forget(document);
-        moments.forget(document);
-        histories.forget(document);
-        chronicles.renew(document);
+        database.epochs.raise(document);
         await main.letGo(document, chunk);
       }),
   };

@@ -32,6 +32,10 @@ export class Past {
   readonly watching = remote<Watching>(() => this.caller(), 'watching');
   readonly seeking = remote<Seeking>(() => this.caller(), 'seeking');
   readonly chronicles = remote<Chronicles>(() => this.caller(), 'chronicles');
+  private readonly memory = remote<{
+    raiseEpoch(document: number): void;
+    letGo(document: number, chunk: number): Promise<void>;
+  }>(() => this.caller(), 'memory');
   private thread: { readonly worker: Worker; readonly caller: Caller } | null = null;
   private readonly soon = new Map<number, NodeJS.Timeout>();
   private readonly words: WordIndex;
@@ -45,6 +49,9 @@ export class Past {
     private readonly report: (error: unknown) => void,
   ) {
     this.words = new WordIndex(database);
+    database.epochs.onRaised((document) => {
+      if (this.thread) this.memory.raiseEpoch(document).catch(report);
+    });
     const there = remote<People>(() => this.caller(), 'people');
     people.onChanged(async () => {
       if (!this.thread) return;
@@ -73,11 +80,7 @@ export class Past {
    * what it had read is nowhere.
    */
   async renew(document: number, from: number): Promise<void> {
-    const memory = remote<{ letGo(document: number, chunk: number): Promise<void> }>(
-      () => this.caller(),
-      'memory',
-    );
-    await memory.letGo(document, Math.floor(Math.max(0, from - 1) / CHUNK));
+    await this.memory.letGo(document, Math.floor(Math.max(0, from - 1) / CHUNK));
     await this.chronicles.index(document);
   }
 

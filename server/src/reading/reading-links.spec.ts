@@ -104,6 +104,20 @@ describe('reading links', () => {
     expect((await page(link.path)).text).toContain('There is nothing to read here yet');
   });
 
+  it('show nothing of what was erased, though the page was held ready', async () => {
+    const seq = await write('Account 4711. ');
+    await ines.post(`/api/documents/${id}/landmarks`, { seq, name: 'As agreed' });
+    const link = await make({ shows: 'landmark' });
+    expect((await page(link.path)).text).toContain('4711');
+    const { body } = await ines.post(`/api/documents/${id}/erasures/preview`, { find: 'Account 4711' });
+    await ines.post(`/api/documents/${id}/erasures`, { preview: body.id, reason: 'Not ours' });
+    await server.app.eraser.idle();
+    const { status, text } = await page(link.path);
+    expect([status, text.includes('The tide mill.')]).toEqual([200, true]);
+    expect(text).not.toContain('4711');
+    expect(JSON.stringify((await read(link.token)).body)).not.toContain('4711');
+  });
+
   it('ask for a password, do not let it be guessed, and take it in a form or as HTTP Basic', async () => {
     const link = await make({ password: 'reed and sluice' });
     expect(link.password).toBeTrue();

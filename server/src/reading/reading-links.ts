@@ -27,6 +27,8 @@ export interface Shown {
   readonly title: string;
   /** The edit it stands at. */
   readonly seq: number;
+  /** The document's epoch before it was read. */
+  readonly epoch: number;
   readonly doc: Node;
   /** Sites that may show it in a frame. */
   readonly frames: readonly string[];
@@ -115,17 +117,19 @@ export class ReadingLinks {
     if (isOver || !document || Number(document.binned) !== 0)
       throw new Trouble(410, 'This page is not shared any more', 'Ask whoever gave you its address.');
     if (row.password !== '') await this.checkPassword(row, password, address);
+    const epoch = this.database.epochs.of(row.document);
     const seq = row.shows === 'landmark' ? await this.latestLandmark(row.document) : null;
     if (row.shows === 'landmark' && seq === null)
       throw new Trouble(404, 'There is nothing to read here yet', 'Please come back later.');
     const shown =
       seq === null
-        ? (await this.rooms.get(row.document)).head
+        ? await (await this.rooms.get(row.document)).storedHead()
         : { seq, doc: await this.histories.moment(whole(row.document), seq) };
     return {
       key: row.document,
       title: document.title,
       seq: shown.seq,
+      epoch,
       doc: toldToReaders(shown.doc),
       frames: JSON.parse(row.frames) as string[],
     };

@@ -3,9 +3,9 @@ import { deflate, inflate } from 'node:zlib';
 import type { GaugeBar } from '@oxbow/contract';
 import { longerSittings, sittingsOn } from '@oxbow/core/history';
 import type { Sitting, Trace } from '@oxbow/core/history';
-import { LRUCache } from 'lru-cache';
 import type { View } from '../access/view.js';
 import type { Database } from '../store/database.js';
+import { DocumentCache } from '../store/epochs.js';
 import type { Log, StoredEdit } from '../store/log.js';
 import { Turns } from '../threads/turns.js';
 
@@ -40,14 +40,9 @@ export interface Fresh {
  * the log, edit by edit, so that a word typed costs the same however long the history is.
  */
 export class Gauges {
-  private readonly held = new LRUCache<number, Held>({
-    maxSize: MOST_SITTINGS,
-    sizeCalculation: ({ sittings }) => sittings.length + 1,
-  });
+  private readonly held: DocumentCache<Held>;
   /** Edits of a sitting that somebody had looked at in part, by document and the edit they looked to. */
-  private readonly since = new LRUCache<string, { upTo: number; sittings: readonly Sitting[] }>({
-    max: MOST_SINCE,
-  });
+  private readonly since: DocumentCache<{ upTo: number; sittings: readonly Sitting[] }>;
   private readonly stored = new Map<number, number>();
   private readonly turns = new Turns();
 
@@ -55,11 +50,19 @@ export class Gauges {
     private readonly database: Database,
     private readonly log: Log,
     private readonly report: (error: unknown) => void,
-  ) {}
+  ) {
+    this.held = new DocumentCache(database.epochs, {
+      maxSize: MOST_SITTINGS,
+      weight: ({ sittings }) => sittings.length + 1,
+    });
+    this.since = new DocumentCache(database.epochs, { max: MOST_SINCE });
+    database.epochs.onRaised((document) => this.stored.delete(document));
+  }
 
   /** Edits of a document became durable. */
   wrote(document: number, edits: readonly StoredEdit[]): void {
-    const held = this.held.get(document);
+    const entry = this.held.entry(document);
+    const held = entry.value;
     const [first, last] = [edits[0], edits.at(-1)];
     if (!held || !first || !last) return;
     if (first.seq !== held.seq + 1) {
@@ -67,15 +70,13 @@ export class Gauges {
       return;
     }
     const sittings = sittingsOn(held.sittings, edits.map(traceOf), GAP);
-    this.held.set(document, { seq: last.seq, sittings });
+    entry.set({ seq: last.seq, sittings });
     if (last.seq - (this.stored.get(document) ?? 0) >= EVERY) this.keep(document).catch(this.report);
   }
 
   /** Makes the sittings of a document anew when they are next asked for: its log was changed. */
   async forget(document: number): Promise<void> {
-    this.held.delete(document);
-    this.stored.delete(document);
-    for (const name of this.since.keys()) if (name.startsWith(`${document} `)) this.since.delete(name);
+    this.database.epochs.raise(document);
     await this.database.writes.add((transaction) =>
       this.database.models.gauges.destroy({ where: { document }, transaction }),
     );
@@ -140,12 +141,12 @@ export class Gauges {
 
   /** What of a sitting came after an edit in its midst. Reads what it does not know of it yet. */
   private async restOf(document: number, sitting: Sitting, after: number): Promise<readonly Sitting[]> {
-    const name = `${document} ${after}`;
-    const known = this.since.get(name) ?? { upTo: after, sittings: [] };
+    const entry = this.since.entry(document, after);
+    const known = entry.value ?? { upTo: after, sittings: [] };
     if (known.upTo >= sitting.last) return known.sittings;
     const traces = await this.log.traces(document, String, known.upTo, sitting.last);
     const next = { upTo: sitting.last, sittings: sittingsOn(known.sittings, traces, GAP) };
-    this.since.set(name, next);
+    entry.set(next);
     return next.sittings;
   }
 
@@ -153,12 +154,13 @@ export class Gauges {
     const held = this.held.get(document);
     if (held && held.seq >= seq) return Promise.resolve(held);
     return this.turns.take(document, async () => {
-      const before = this.held.get(document) ?? (await this.read(document));
+      const entry = this.held.entry(document);
+      const before = entry.value ?? (await this.read(document));
       if (before.seq >= seq) return before;
       const traces = await this.log.traces(document, String, before.seq, seq);
       const next = { seq, sittings: sittingsOn(before.sittings, traces, GAP) };
       const now = this.held.get(document);
-      if (!now || now.seq < seq) this.held.set(document, next);
+      if (!now || now.seq < seq) entry.set(next);
       if (seq - (this.stored.get(document) ?? 0) >= EVERY) this.keep(document).catch(this.report);
       return next;
     });
@@ -173,11 +175,15 @@ export class Gauges {
 
   /** Stores the sittings of a document, so that the next start need not read its whole log. */
   private async keep(document: number): Promise<void> {
+    const epoch = this.database.epochs.of(document);
     const held = this.held.get(document);
     if (!held) return;
     this.stored.set(document, held.seq);
     const row = { document, seq: held.seq, sittings: await pack(JSON.stringify(held.sittings)) };
-    await this.database.writes.add((transaction) => this.database.models.gauges.upsert(row, { transaction }));
+    await this.database.writes.add(async (transaction) => {
+      if (this.database.epochs.of(document) === epoch)
+        await this.database.models.gauges.upsert(row, { transaction });
+    });
   }
 }
 

@@ -6,6 +6,12 @@ import type { Together } from './writes.js';
 /** A document as it was at one moment, or what changed in it since the checkpoint before. */
 export type Checkpoint = Stored<'checkpoints'>;
 
+/** A checkpoint that is to be stored, and the epoch of its document when its content was read. */
+interface Waiting {
+  readonly checkpoint: Checkpoint;
+  readonly epoch: number;
+}
+
 /** Bytes of checkpoints written with one statement: whoever writes text waits for it. */
 const MOST = 2 ** 20;
 
@@ -13,21 +19,26 @@ const MOST = 2 ** 20;
  * Stored checkpoints. They are only kept to spare work, but a document that is written in fast has many, so that each is one
  * plain statement: as transactions of the models they took most of the time in which edits can be stored.
  */
-export class Checkpoints implements Together<Checkpoint> {
+export class Checkpoints implements Together<Waiting> {
   readonly most = MOST;
 
   constructor(private readonly database: Database) {}
 
-  weight({ data }: Checkpoint): number {
-    return data.length;
+  weight({ checkpoint }: Waiting): number {
+    return checkpoint.data.length;
   }
 
-  /** Stores a checkpoint, in place of one of the same moment; resolves when it is durable. */
-  keep(checkpoint: Checkpoint): Promise<void> {
-    return this.database.writes.join(this, checkpoint);
+  /** Stores a checkpoint, in place of one of the same moment, if its document's epoch is still the given one; resolves when it is durable. */
+  keep(checkpoint: Checkpoint, epoch: number): Promise<void> {
+    return this.database.writes.join(this, { checkpoint, epoch });
   }
 
-  async run(checkpoints: readonly Checkpoint[]): Promise<void> {
+  async run(waiting: readonly Waiting[]): Promise<void> {
+    const { epochs } = this.database;
+    const checkpoints = waiting.flatMap(({ checkpoint, epoch }) =>
+      epochs.of(checkpoint.document) === epoch ? [checkpoint] : [],
+    );
+    if (checkpoints.length === 0) return;
     await this.database.run(
       `INSERT INTO checkpoints (document, seq, whole, data) VALUES ${checkpoints.map(() => '(?, ?, ?, ?)').join(', ')}
        ON CONFLICT (document, seq) DO UPDATE SET whole = excluded.whole, data = excluded.data`,

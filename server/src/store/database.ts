@@ -4,6 +4,7 @@ import { QueryTypes, Sequelize } from 'sequelize';
 import sqlite3 from 'sqlite3';
 import { SequelizeStorage, Umzug } from 'umzug';
 import { durableConnections } from './connection.js';
+import { Epochs } from './epochs.js';
 import { migrations } from './migrations.js';
 import { defineModels } from './models.js';
 import type { Models } from './models.js';
@@ -14,6 +15,8 @@ export interface Database {
   readonly sequelize: Sequelize;
   readonly models: Models;
   readonly writes: WriteQueue;
+  /** Which of what was derived from documents still holds. */
+  readonly epochs: Epochs;
   /** Runs one statement that changes data, durable when it resolves. `?` stands for each value in turn. Only for `writes`. */
   run(sql: string, values: readonly unknown[]): Promise<void>;
   /** Rows of a plain query, for the paths where the models' own cost for each row and column is felt. */
@@ -57,6 +60,7 @@ export async function openDatabase({ folder, url }: DatabaseOptions): Promise<Da
     sequelize,
     models: defineModels(sequelize),
     writes,
+    epochs: new Epochs(),
     rows: <T extends object>(sql: string, values: Values) =>
       sequelize.query<T>(sql, { type: QueryTypes.SELECT, replacements: values }),
     async run(sql, values) {

@@ -3,11 +3,12 @@ import type { Edit, Trace } from '@oxbow/core/history';
 import { tokensIn } from '@oxbow/core/content';
 import type { Token } from '@oxbow/core/content';
 import type { Schema } from 'prosemirror-model';
-import { LRUCache } from 'lru-cache';
 import { Op } from 'sequelize';
 import { Step } from 'prosemirror-transform';
 import type { StepMap } from 'prosemirror-transform';
 import { Slices } from '../threads/slices.js';
+import { DocumentCache } from './epochs.js';
+import type { CacheEntry } from './epochs.js';
 import type { Database } from './database.js';
 import { DocumentKinds } from './kinds.js';
 import type { Models, Stored } from './models.js';
@@ -61,19 +62,17 @@ const ROW = `(${PLAIN.map(() => '?').join(', ')})`;
 export class Log implements Together<readonly StoredEdit[]> {
   readonly most = MOST;
   /** What edits inserted, those asked for last. */
-  private readonly inserted = new LRUCache<string, readonly Token[]>({
-    maxSize: MOST_TOKENS,
-    sizeCalculation: (tokens) => tokens.length + 1,
-  });
-
-  /** Counts what was let go of: what was being read by then is not kept at hand. */
-  private era = 0;
+  private readonly inserted: DocumentCache<readonly Token[]>;
 
   /** Which kind the documents are of. */
   readonly kinds: DocumentKinds;
 
   constructor(private readonly database: Database) {
     this.kinds = new DocumentKinds(database);
+    this.inserted = new DocumentCache(database.epochs, {
+      maxSize: MOST_TOKENS,
+      weight: (tokens) => tokens.length + 1,
+    });
   }
 
   weight(edits: readonly StoredEdit[]): number {
@@ -232,12 +231,6 @@ export class Log implements Together<readonly StoredEdit[]> {
     return out;
   }
 
-  /** Lets go of what is at hand of a document's edits: they were changed. */
-  forget(document: number): void {
-    this.era++;
-    for (const name of this.inserted.keys()) if (name.startsWith(`${document} `)) this.inserted.delete(name);
-  }
-
   /** Bytes that the steps of some edits take. */
   async bytes(document: number, seqs: ReadonlySet<number>): Promise<number> {
     if (seqs.size === 0) return 0;
@@ -255,23 +248,22 @@ export class Log implements Together<readonly StoredEdit[]> {
     slices = new Slices(),
   ): Promise<Map<number, readonly Token[]>> {
     const out = new Map<number, readonly Token[]>();
-    const unknown: number[] = [];
+    const unknown = new Map<number, CacheEntry<readonly Token[]>>();
     for (const seq of seqs) {
-      const held = this.inserted.get(`${document} ${seq}`);
-      if (held) out.set(seq, held);
-      else unknown.push(seq);
+      const entry = this.inserted.entry(document, seq);
+      if (entry.value) out.set(seq, entry.value);
+      else unknown.set(seq, entry);
     }
-    if (unknown.length === 0) return out;
-    const { era } = this;
+    if (unknown.size === 0) return out;
     const { schema } = await this.kinds.of(document);
     const rows = await this.database.rows<{ seq: number; steps: string }>(
       'SELECT seq, steps FROM edits WHERE document = :document AND seq IN (:unknown)',
-      { document, unknown },
+      { document, unknown: [...unknown.keys()] },
     );
     for (const { seq, steps } of rows) {
       const tokens = await slices.through(tokensIn(parseSteps(schema, steps)));
       out.set(seq, tokens);
-      if (era === this.era) this.inserted.set(`${document} ${seq}`, tokens);
+      unknown.get(seq)?.set(tokens);
       await slices.rest();
     }
     return out;

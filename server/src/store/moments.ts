@@ -11,12 +11,12 @@ import {
   startProvenance,
 } from '@oxbow/core/history';
 import type { BlockDelta, Provenance, StoredProvenance } from '@oxbow/core/history';
-import { LRUCache } from 'lru-cache';
 import type { Node } from 'prosemirror-model';
 import { Op } from 'sequelize';
 import type { Database } from './database.js';
 import { Turns } from '../threads/turns.js';
 import { Checkpoints } from './checkpoints.js';
+import { DocumentCache } from './epochs.js';
 import { Log, parseEdit } from './log.js';
 
 const pack = promisify(deflate);
@@ -34,24 +34,22 @@ const MOST_WAITING = 8;
 export class Moments {
   readonly log: Log;
   private readonly checkpoints: Checkpoints;
-  private readonly parsed = new LRUCache<string, { doc: Node; bytes: number }>({
-    maxSize: CACHE_BYTES,
-    sizeCalculation: ({ bytes }) => bytes,
-  });
-  private readonly newest = new LRUCache<number, { seq: number; whole: number; length: number; doc: Node }>({
-    maxSize: NEWEST_BYTES,
-    sizeCalculation: ({ doc }) => doc.content.size * 8 + 1,
-  });
+  private readonly parsed: DocumentCache<{ doc: Node; bytes: number }>;
+  /** The last checkpoint of each document, which the next one is a delta to. */
+  private readonly newest: DocumentCache<{ seq: number; whole: number; length: number; doc: Node }>;
 
   private readonly keeping = new Turns();
-  /** Counts what was let go of: what was being read by then is not kept at hand. */
-  private era = 0;
   /** How many checkpoints of each document wait to be stored. */
   private readonly waiting = new Map<number, number>();
 
   constructor(private readonly database: Database) {
     this.log = new Log(database);
     this.checkpoints = new Checkpoints(database);
+    this.parsed = new DocumentCache(database.epochs, { maxSize: CACHE_BYTES, weight: ({ bytes }) => bytes });
+    this.newest = new DocumentCache(database.epochs, {
+      maxSize: NEWEST_BYTES,
+      weight: ({ doc }) => doc.content.size * 8 + 1,
+    });
   }
 
   /** The document right after edit `seq`; 0 is the blank beginning. */
@@ -74,10 +72,8 @@ export class Moments {
 
   /** A checkpoint's document: the whole one it rests on, and the deltas up to it. */
   private async read(document: number, kind: Kind, whole: number, seq: number): Promise<Node> {
-    const name = `${document} ${seq}`;
-    const held = this.parsed.get(name);
-    if (held) return held.doc;
-    const { era } = this;
+    const entry = this.parsed.entry(document, seq);
+    if (entry.value) return entry.value.doc;
     let doc = kind.blank();
     let bytes = 0;
     for (const data of await this.checkpoints.chain(document, whole, seq)) {
@@ -85,22 +81,14 @@ export class Moments {
       bytes += json.length;
       doc = applyBlockDelta(doc, JSON.parse(json) as BlockDelta);
     }
-    if (era === this.era) this.parsed.set(name, { doc, bytes: bytes * 4 + 1 });
+    entry.set({ doc, bytes: bytes * 4 + 1 });
     return doc;
   }
 
-  /** Lets go of all that is at hand of a document: what is stored of it was changed. */
-  forget(document: number): void {
-    this.era++;
-    for (const name of this.parsed.keys()) if (name.startsWith(`${document} `)) this.parsed.delete(name);
-    this.newest.delete(document);
-    this.log.forget(document);
-  }
-
-  /** Deletes the checkpoints of a document from an edit on; they are only kept to spare work. */
+  /** Deletes the checkpoints of a document from an edit on, whose content is being changed; they are only kept to spare work. */
   async dropFrom(document: number, seq: number): Promise<void> {
+    this.database.epochs.raise(document);
     await this.checkpoints.dropFrom(document, seq);
-    this.forget(document);
   }
 
   /**
@@ -108,11 +96,12 @@ export class Moments {
    * are stored in order; when storing is far behind, one is left out, and moments after it cost more to open.
    */
   async keep(document: number, seq: number, doc: Node): Promise<void> {
+    const epoch = this.database.epochs.of(document);
     const waiting = this.waiting.get(document) ?? 0;
     if (waiting === MOST_WAITING) return;
     this.waiting.set(document, waiting + 1);
     try {
-      await this.keeping.take(document, () => this.keepNow(document, seq, doc));
+      await this.keeping.take(document, () => this.keepNow(document, seq, doc, epoch));
     } finally {
       const left = (this.waiting.get(document) ?? 1) - 1;
       if (left > 0) this.waiting.set(document, left);
@@ -120,13 +109,16 @@ export class Moments {
     }
   }
 
-  private async keepNow(document: number, seq: number, doc: Node): Promise<void> {
-    const last = this.newest.get(document);
+  private async keepNow(document: number, seq: number, doc: Node, epoch: number): Promise<void> {
+    if (this.database.epochs.of(document) !== epoch) return;
+    const newest = this.newest.entry(document);
+    const last = newest.value;
     const chained = last !== undefined && last.length < CHAIN && last.seq < seq;
     const delta = blockDelta(chained ? last.doc : (await this.kindOf(document)).blank(), doc);
     const whole = chained ? last.whole : seq;
-    await this.checkpoints.keep({ document, seq, whole, data: await pack(JSON.stringify(delta)) });
-    this.newest.set(document, { seq, whole, length: chained ? last.length + 1 : 1, doc });
+    const data = await pack(JSON.stringify(delta));
+    await this.checkpoints.keep({ document, seq, whole, data }, epoch);
+    newest.set({ seq, whole, length: chained ? last.length + 1 : 1, doc });
   }
 
   /** Present document and provenance at edit `seq`, from the last stored provenance on. */
@@ -146,6 +138,7 @@ export class Moments {
 
   /** Stores the provenance up to its last edit, in place of the one stored before, where that is older or is to be replaced. */
   async keepProvenance(document: number, provenance: Provenance, replacing = false): Promise<void> {
+    const epoch = this.database.epochs.of(document);
     const { runs, ...rest } = encodeProvenance(provenance);
     const seq = provenance.runs.seq;
     const row = {
@@ -160,6 +153,7 @@ export class Moments {
         raw: true,
         transaction,
       });
+      if (this.database.epochs.of(document) !== epoch) return;
       if (!held || held.seq < seq || replacing)
         await this.database.models.provenance.upsert(row, { transaction });
     });

@@ -2,10 +2,10 @@ import { BEFORE } from '@oxbow/contract';
 import type { PastComment, Version } from '@oxbow/contract';
 import { wordsIn } from '@oxbow/core/content';
 import { nextLabel } from '@oxbow/core/history';
-import { LRUCache } from 'lru-cache';
 import type { Comparisons } from '../compare/comparisons.js';
 import type { Histories, Told } from '../histories/histories.js';
 import type { Database } from '../store/database.js';
+import { DocumentCache } from '../store/epochs.js';
 import type { Stored as Row } from '../store/models.js';
 import { Slices } from '../threads/slices.js';
 import type { Versions } from './versions.js';
@@ -22,22 +22,15 @@ const MOST = 2000;
  */
 export class ToldVersions {
   /** What the first version behind a beginning tells, by document, beginning and version. */
-  private readonly firsts = new LRUCache<string, SinceLast>({ max: MOST });
-
-  /** Counts what was let go of: what was being worked out by then is not kept at hand. */
-  private era = 0;
+  private readonly firsts: DocumentCache<SinceLast>;
 
   constructor(
     private readonly database: Database,
     private readonly versions: Versions,
     private readonly histories: Histories,
     private readonly comparisons: Comparisons,
-  ) {}
-
-  /** Lets go of what is at hand of a document's versions: its text was changed. */
-  forget(document: number): void {
-    this.era++;
-    for (const name of this.firsts.keys()) if (name.startsWith(`${document} `)) this.firsts.delete(name);
+  ) {
+    this.firsts = new DocumentCache(database.epochs, { max: MOST });
   }
 
   /** Versions below a number, newest first. */
@@ -162,10 +155,8 @@ export class ToldVersions {
 
   /** What came between the beginning and the first version behind it. */
   private async firstSince(view: Told, row: Stored): Promise<SinceLast> {
-    const name = `${view.key} ${view.first} ${row.seq}`;
-    const held = this.firsts.get(name);
-    if (held) return held;
-    const { era } = this;
+    const entry = this.firsts.entry(view.key, `${view.first} ${row.seq}`);
+    if (entry.value) return entry.value;
     const seq = row.seq - view.first;
     const [earlier, later] = await Promise.all([
       this.histories.moment(view, 0),
@@ -175,7 +166,7 @@ export class ToldVersions {
     const { wordsAdded, wordsRemoved } = totals;
     const authors = await this.versions.authorsOf(view.key, view.first, row.seq);
     const told = { gist, wordsAdded, wordsRemoved, authors };
-    if (era === this.era) this.firsts.set(name, told);
+    entry.set(told);
     return told;
   }
 }
