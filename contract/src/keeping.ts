@@ -42,6 +42,10 @@ export const KeptBy = Type.Object(
     by: nullable(Id),
     at: nullable(Time),
     maySet: Type.Boolean(),
+    waits: Type.Boolean({ description: 'whether versions go by it only when a second owner agrees' }),
+    mayAgree: Type.Boolean({
+      description: 'whether the caller is an owner who can agree, by setting the same rule',
+    }),
   },
   { description: 'How a document or a collection is kept, and who said so' },
 );
@@ -146,13 +150,14 @@ const Counts = Type.Object({
 
 export const ErasedDocument = Type.Composite([
   Type.Object({
-    document: nullable(Id),
-    title: Type.String({ description: 'empty where it may not be told' }),
+    document: Id,
+    title: Type.String(),
     by: Type.Union([Type.Literal('origin'), Type.Literal('words')], {
       description: 'whether it holds the very text, or the same words written anew',
     }),
     now: Type.Boolean({ description: 'whether it stands there now' }),
     numbers: Type.Array(Type.Integer(), { description: 'the versions that hold it' }),
+    asks: Type.Boolean({ description: 'whether it is erased there only when an owner agrees, who is asked' }),
   }),
   Counts,
 ]);
@@ -213,6 +218,8 @@ export const Certificate = Type.Object(
       ),
     ),
     mayAgree: Type.Boolean(),
+    texts: Type.Array(Type.String(), { description: 'what it reads, for owners who are asked to agree' }),
+    askedOf: Type.Array(Id, { description: 'who may agree, where it is asked for' }),
   },
   { description: 'What was erased, without the text' },
 );

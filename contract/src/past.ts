@@ -185,8 +185,17 @@ export const Notice = Type.Object({
   document: Id,
   title: Type.String(),
   kind: Type.Union(
-    [Type.Literal('changed'), Type.Literal('passage'), Type.Literal('lost'), Type.Literal('asked')],
-    { description: 'asked: somebody who does not have the document asks its owners for it' },
+    [
+      Type.Literal('changed'),
+      Type.Literal('passage'),
+      Type.Literal('lost'),
+      Type.Literal('asked'),
+      Type.Literal('erasure'),
+    ],
+    {
+      description:
+        'asked: somebody who does not have the document asks its owners for it; erasure: an owner is asked to agree to one',
+    },
   ),
   by: Type.Array(Id),
   first: Type.Integer({ description: 'the edits it is about' }),

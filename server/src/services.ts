@@ -15,6 +15,7 @@ import { Credited } from './documents/credited.js';
 import { Documents } from './documents/documents.js';
 import { Places } from './documents/places.js';
 import { ShownImages } from './documents/shown-images.js';
+import { AskingOwners } from './erasing/asking-owners.js';
 import { Blanker } from './erasing/blanker.js';
 import { Copies } from './erasing/copies.js';
 import { Derived } from './erasing/derived.js';
@@ -23,7 +24,9 @@ import { Erasures } from './erasing/erasures.js';
 import { Extents } from './erasing/extent.js';
 import { Journal } from './erasing/journal.js';
 import { Messages } from './erasing/messages.js';
+import { ReachByRights } from './erasing/reach-by-rights.js';
 import { Search } from './erasing/search.js';
+import { SecondOwner } from './erasing/second-owner.js';
 import { Seeker } from './erasing/sought.js';
 import { Thinning } from './erasing/thinning.js';
 import { WordsElsewhere } from './erasing/words-elsewhere.js';
@@ -99,7 +102,7 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
   database.epochs.onRaised(() => comparisons.forget());
   const rooms = new Rooms(database, people, trouble('keeping a checkpoint failed'));
   const { moments, histories } = rooms;
-  const rules = new Rules(database, people);
+  const rules = new Rules(database);
   const versions = new Versions(database, moments, people, comparisons, rules);
   const told = new ToldVersions(database, versions, histories, comparisons);
   const documents = new Documents(database, people, rooms, versions, told, collections);
@@ -142,18 +145,22 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
     site,
     trouble('counting visits failed'),
   );
+  const second = new SecondOwner(settings, people.ownership);
   const bin = new Bin(
     database,
     people,
     shares,
     rooms,
     new WordIndex(database),
+    second,
     async () => (await settings.get()).binDays,
   );
   const asking = new Asking(database, people, notices, trouble('telling owners of a question failed'));
   const checkOuts = new CheckOuts(database, rooms, versions, told, people);
   const copies = new Copies(database, rooms);
   const extents = new Extents(database, rooms);
+  const reach = new ReachByRights(database, copies);
+  const owners = new AskingOwners(database, people, extents, notices);
   const elsewhere = new WordsElsewhere(database);
   const messages = new Messages(join(folder, 'mail'), files);
   const journal = new Journal(folder);
@@ -163,6 +170,8 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
     rooms,
     seals,
     copies,
+    reach,
+    owners,
     extents,
     new Blanker(database, rooms, seals),
     new Derived(database, rooms, versions, gauges, comparisons, past),
@@ -181,9 +190,10 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
     erasures: new Erasures(
       database,
       people,
-      settings,
+      second,
       new Seeker(database, people, rooms, places, past),
-      copies,
+      reach,
+      owners,
       extents,
       elsewhere,
       messages,
@@ -191,7 +201,7 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
       journal,
       trouble('an erasure failed'),
     ),
-    thinning: new Thinning(database, people, rooms, rules, extents, eraser),
+    thinning: new Thinning(database, people, rooms, rules, second, extents, eraser),
     /** Folder of files that are being brought in. */
     uploads,
     people,

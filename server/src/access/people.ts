@@ -5,6 +5,7 @@ import type { Transaction } from 'sequelize';
 import type { Database } from '../store/database.js';
 import type { Stored } from '../store/models.js';
 import { Attempts } from './attempts.js';
+import { Ownership } from './ownership.js';
 import { decoy } from './password-hash.js';
 import { Passwords } from './passwords.js';
 import { Sessions } from './sessions.js';
@@ -31,11 +32,15 @@ export class People {
   /** How people stand to documents, at hand for what comes often. */
   readonly standings: Standings;
 
+  /** Who owns documents, and did until lately. */
+  readonly ownership: Ownership;
+
   /** Who is signed in where. */
   readonly sessions: Sessions;
 
   constructor(private readonly database: Database) {
-    this.standings = new Standings(database);
+    this.ownership = new Ownership(database);
+    this.standings = new Standings(database, this.ownership);
     this.sessions = new Sessions(database, (key) => this.known.get(key));
   }
 

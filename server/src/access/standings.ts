@@ -2,6 +2,7 @@ import type { HistoryReach, Role } from '@oxbow/contract';
 import { LRUCache } from 'lru-cache';
 import type { Database } from '../store/database.js';
 import type { StoredDocument } from '../store/models.js';
+import type { Ownership } from './ownership.js';
 import type { Hold } from './policy.js';
 import type { Stand, View } from './view.js';
 import { viewOf } from './view.js';
@@ -55,7 +56,10 @@ export class Standings {
   private readonly keys = new LRUCache<string, number>({ max: MOST });
   private listener: (change: StandingsChange) => void = () => undefined;
 
-  constructor(private readonly database: Database) {}
+  constructor(
+    private readonly database: Database,
+    private readonly ownership: Ownership,
+  ) {}
 
   /** Null where there is no such document, or the person does not have it. */
   of(id: string, person: number): Promise<Standing | null> {
@@ -83,6 +87,7 @@ export class Standings {
     for (const document of documents) this.database.epochs.raise(document);
     if (documents.length > 0)
       await this.database.writes.add(async (transaction) => {
+        await this.ownership.record(documents, transaction);
         for (const [table, from] of [
           ['looks', 'seq'],
           ['watches', 'since'],

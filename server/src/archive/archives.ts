@@ -196,6 +196,7 @@ export class Archives {
     const { versions, pastComments, landmarks, filings, shares } = this.database.models;
     await this.database.writes.add(async (transaction) => {
       await shares.create(wholeShare(document, owner.key, 'owner'), { transaction });
+      await this.people.ownership.record([document], transaction);
       await versions.bulkCreate(
         about.versions.map((row) => ({
           ...without(row, 'comments'),

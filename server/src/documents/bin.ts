@@ -1,5 +1,5 @@
 import type { BinnedDocument } from '@oxbow/contract';
-import type { Model, ModelStatic } from 'sequelize';
+import type { Model, ModelStatic, Transaction } from 'sequelize';
 import type { People, Signed } from '../access/people.js';
 import { time } from '../access/shares.js';
 import type { Shared, Shares } from '../access/shares.js';
@@ -30,6 +30,9 @@ export class Bin {
     private readonly shares: Shares,
     private readonly rooms: Rooms,
     private readonly words: WordIndex,
+    private readonly second: {
+      needed(document: number, person: number, transaction: Transaction): Promise<number[]>;
+    },
     private readonly days: () => Promise<number>,
   ) {}
 
@@ -63,9 +66,21 @@ export class Bin {
     await this.people.standings.changed({ documents: [key], people, collections: false });
   }
 
-  /** Deletes a document in the bin for good. Throws 404. */
+  /**
+   * Deletes a document in the bin for good. Throws 404; and 409 where the organisation wants two owners for erasing and another owns it
+   * too: then it goes by itself, and until then they can put it back.
+   */
   async delete(person: Signed, id: string): Promise<void> {
     const { key } = await this.found(person, id);
+    const others = await this.database.writes.add((transaction) =>
+      this.second.needed(key, person.key, transaction),
+    );
+    if (others.length > 0)
+      throw new Trouble(
+        409,
+        'Another owner has to have the time to put it back',
+        'It is deleted by itself when its days in the bin are over.',
+      );
     await this.doom(key);
     await this.erase(key);
   }

@@ -48,6 +48,7 @@ export class Documents {
       const document = await documents.create(row, { transaction });
       await shares.create(wholeShare(document.key, person.key, 'owner'), { transaction });
       if (collection) await this.collections.place(document.key, collection, 0, transaction);
+      await this.people.ownership.record([document.key], transaction);
       return document.get({ plain: true });
     });
     await this.versions.cut(made.key, 0, { cause: 'beginning', at });

@@ -21,11 +21,31 @@ export function setsOf(
   );
 }
 
-/** How often each place is named. */
-export function timesBy(
-  words: readonly { readonly place: HoldingPlace; readonly isEcho?: true }[],
-): { place: HoldingPlace; times: number }[] {
+/** How often something stands in a kind of place; in places of a document, or where that is 0 of none. */
+export interface TimesIn {
+  readonly document: number;
+  readonly place: HoldingPlace;
+  readonly times: number;
+}
+
+/** How often each place of each document is named. */
+export function timesByDocument(
+  words: readonly { readonly document: number; readonly place: HoldingPlace; readonly isEcho?: true }[],
+): TimesIn[] {
+  const documents = new Set(words.map(({ document }) => document));
+  return [...documents].flatMap((document) => {
+    const own = words.filter((one) => one.document === document && !one.isEcho);
+    return [...new Set(own.map(({ place }) => place))].map((place) => ({
+      document,
+      place,
+      times: own.filter((one) => one.place === place).length,
+    }));
+  });
+}
+
+/** The same summed over all documents. */
+export function timesOf(places: readonly TimesIn[]): { place: HoldingPlace; times: number }[] {
   const sums = new Map<HoldingPlace, number>();
-  for (const { place, isEcho } of words) if (!isEcho) sums.set(place, (sums.get(place) ?? 0) + 1);
+  for (const { place, times } of places) sums.set(place, (sums.get(place) ?? 0) + times);
   return [...sums].map(([place, times]) => ({ place, times }));
 }

@@ -1,4 +1,4 @@
-import type { ErasedDocument, HoldingPlace } from '@oxbow/contract';
+import type { ErasedDocument } from '@oxbow/contract';
 import type { Instances } from '@oxbow/core/erasing';
 import { chainOf } from '@oxbow/core/formats';
 import { Mutex } from 'async-mutex';
@@ -9,22 +9,27 @@ import type { Rooms } from '../ordering/rooms.js';
 import type { Database } from '../store/database.js';
 import type { Stored } from '../store/models.js';
 import type { Blanker } from './blanker.js';
+import type { AskingOwners } from './asking-owners.js';
 import type { Copies, Sets } from './copies.js';
 import type { Derived } from './derived.js';
-import { setsOf, timesBy } from './covers.js';
-import type { Covers } from './covers.js';
+import { setsOf, timesByDocument } from './covers.js';
+import type { Covers, TimesIn } from './covers.js';
 import type { Extent, Extents } from './extent.js';
 import type { Journal } from './journal.js';
 import type { HeldMessage, Messages, MessagesSought } from './messages.js';
 import { Slices } from '../threads/slices.js';
 import { keepsArchives, sweep } from './sweep.js';
+import type { ReachByRights } from './reach-by-rights.js';
 import type { Search, Searched } from './search.js';
 import type { WordsElsewhere, WordsIn } from './words-elsewhere.js';
 
 /** What an erasure came to, as it is kept: its certificate. */
 export interface Told {
-  readonly documents: readonly (Omit<ErasedDocument, 'document' | 'title'> & { readonly key: number })[];
-  readonly places: readonly { readonly place: HoldingPlace; readonly times: number }[];
+  readonly documents: readonly (Omit<ErasedDocument, 'document' | 'title' | 'asks'> & {
+    readonly key: number;
+  })[];
+  readonly places: readonly TimesIn[];
+  /** Messages that went out, of those that whoever erased wrote or received. */
   readonly sent: number;
   readonly checked: Searched & { readonly at: string; readonly archives: boolean };
 }
@@ -38,7 +43,14 @@ interface Elsewhere {
 /** Edits read at a time. */
 const PAGE = 250;
 /** What goes by a rule was seen by nobody who has a message. */
-const NOT_IN_MESSAGES: MessagesSought = { addresses: new Set(), texts: [], quoting: new Set() };
+const NONE: ReadonlySet<string> = new Set();
+const NOT_IN_MESSAGES: MessagesSought = {
+  texts: [],
+  posted: NONE,
+  arrived: NONE,
+  everybody: NONE,
+  owners: NONE,
+};
 
 /** Erases what an erasure covers, step by step; each can be done again, so that one a fall broke off is gone on with. */
 export class Eraser {
@@ -51,6 +63,8 @@ export class Eraser {
     private readonly rooms: Rooms,
     private readonly seals: Seals,
     private readonly copies: Copies,
+    private readonly reach: ReachByRights,
+    private readonly owners: AskingOwners,
     private readonly extents: Extents,
     private readonly blanker: Blanker,
     private readonly derived: Derived,
@@ -108,13 +122,18 @@ export class Eraser {
     const covers = JSON.parse(row.covers) as Covers;
     const rows = await erasedIn.findAll({ where: { erasure: key }, raw: true });
     const isThinning = row.kind === 'thinning';
-    const sets = isThinning ? setsOf(rows) : await this.copies.reach(setsOf(rows));
+    const people = peopleOf(row);
+    const decided = setsOf(rows);
+    const { own: sets, others } = isThinning
+      ? { own: decided, others: new Map<number, Instances>() }
+      : await this.reach.of(decided, people, new Set(decided.keys()));
     const extents = await this.measured(row, sets, rows);
     const sought = (): Promise<MessagesSought> =>
-      isThinning ? Promise.resolve(NOT_IN_MESSAGES) : this.inMessages(sets, covers.texts);
+      isThinning ? Promise.resolve(NOT_IN_MESSAGES) : this.inMessages(sets, covers.texts, people);
     const before = await this.before(row, covers);
     const found = await this.find(row, sets, extents, covers, await sought());
     await this.note(row, sets, found, covers);
+    if (!covers.isAgain) await this.owners.ask(row, covers, others);
     await this.blankAll(row, sets, extents, covers);
     for (const one of [before, found]) await this.eraseElsewhere(one, covers);
     // What was being made of it when it was found, a notice or a message, is there by now.
@@ -126,11 +145,11 @@ export class Eraser {
     for (const [document, set] of sets) await this.certify(row, document, set);
     this.listener([...sets.keys()]);
     const searched = await this.search.look(sets, await sought());
-    const messages = held.length > 0 ? [{ place: 'message', times: held.length } as const] : [];
+    const { places, sent } = await this.messagesKnown(held, people);
     const told: Told = {
       documents: await this.toldOf(key, covers),
-      places: [...timesBy(words), ...messages],
-      sent: held.filter(({ sent }) => sent).length,
+      places: [...timesByDocument(words), ...places],
+      sent,
       checked: { ...searched, at: new Date().toISOString(), archives: keepsArchives(this.database) },
     };
     await this.database.writes.add((transaction) =>
@@ -162,7 +181,8 @@ export class Eraser {
   ): Promise<Elsewhere> {
     const events = new Map([...extents].map(([document, extent]) => [document, extent.events]));
     const documents = row.kind === 'thinning' ? [] : [...sets.keys()];
-    const words = await this.elsewhere.find({ documents, texts: covers.texts, events });
+    const collections = await this.reach.collections(documents, peopleOf(row));
+    const words = await this.elsewhere.find({ documents, collections, texts: covers.texts, events });
     const { held } = await this.messages.look(sought);
     return { words, held };
   }
@@ -184,17 +204,24 @@ export class Eraser {
     }
   }
 
-  /** How much each document holds, as it was before any of it was erased: that of a run which was broken off is kept. */
+  /**
+   * How much each document holds, as it was before any of it was erased: that of a run which was broken off is kept. Takes documents off
+   * that were only reached, and hold nothing of it any more.
+   */
   private async measured(
     row: Stored<'erasures'>,
-    sets: Sets,
+    sets: Map<number, Instances>,
     rows: readonly Stored<'erasedIn'>[],
   ): Promise<Map<number, Extent>> {
     const out = new Map<number, Extent>();
     for (const [document, set] of sets) {
       const extent = await this.extents.of(document, set);
-      out.set(document, extent);
       const known = rows.find((one) => one.document === document);
+      if (!known && extent.letters + extent.images === 0) {
+        sets.delete(document);
+        continue;
+      }
+      out.set(document, extent);
       const before = JSON.parse(known?.told ?? '{}') as Partial<Extent>;
       if (before.letters !== undefined && before.letters >= extent.letters) continue;
       const { letters, images, edits, versions, numbers, now } = extent;
@@ -300,43 +327,59 @@ export class Eraser {
     });
   }
 
-  /** What is to be looked for in messages: those of whoever has any of the documents. */
-  async inMessages(sets: Sets, texts: readonly string[]): Promise<MessagesSought> {
-    const documents = [...sets.keys()];
-    const [addresses, quoting] = await Promise.all([this.addresses(documents), this.quoting(sets)]);
-    return { addresses, texts, quoting };
-  }
-
-  /** Names of messages that carried a moment which shows any of some sets, or a file by which any of it came. */
-  private async quoting(sets: Sets): Promise<ReadonlySet<string>> {
-    const names = new Set<string>();
+  /** The messages that are tied to some sets: that carried a moment which shows any of it, or a file by which any of it came. */
+  async inMessages(sets: Sets, texts: readonly string[], people: readonly number[]): Promise<MessagesSought> {
+    const [posted, arrived] = [new Set<string>(), new Set<string>()];
     for (const [document, set] of sets) {
-      const posted = await this.database.models.posted.findAll({ where: { document }, raw: true });
-      const arrived = await this.database.models.arrivals.findAll({ where: { document }, raw: true });
-      for (const { letter, seq } of arrived)
-        if (set.of(seq).length > 0) names.add(await this.messages.nameOf(letter));
-      if (posted.length === 0) continue;
+      const where = { document };
+      for (const { letter, seq } of await this.database.models.arrivals.findAll({ where, raw: true }))
+        if (set.of(seq).length > 0) arrived.add(await this.messages.nameOf(letter));
+      const moments = await this.database.models.posted.findAll({ where, raw: true });
+      if (moments.length === 0) continue;
       const { provenance } = await (await this.rooms.get(document)).storedHead();
-      for (const { letter, seq } of posted) {
+      for (const { letter, seq } of moments) {
         const shown = provenance.runs.at(seq);
-        if (shown.between(0, shown.size).some((run) => set.within(run).length > 0)) names.add(letter);
+        if (shown.between(0, shown.size).some((run) => set.within(run).length > 0)) posted.add(letter);
       }
     }
-    return names;
+    const owners = await this.database.rows<{ person: number }>(
+      `SELECT DISTINCT person FROM holdings WHERE document IN (:documents) AND role = 'owner'`,
+      { documents: [0, ...sets.keys()] },
+    );
+    const mayErase = new Set([...people, ...owners.map(({ person }) => person)]);
+    const addresses = await this.people.addresses();
+    return {
+      texts,
+      posted,
+      arrived,
+      everybody: new Set(addresses.keys()),
+      owners: new Set([...addresses].flatMap(([address, { key }]) => (mayErase.has(key) ? [address] : []))),
+    };
   }
 
-  private async addresses(documents: readonly number[]): Promise<ReadonlySet<string>> {
-    const rows = await this.database.rows<{ email: string }>(
-      `SELECT DISTINCT people.email FROM holdings JOIN people ON people.key = holdings.person
-       WHERE holdings.document IN (:documents) AND people.email <> ''`,
-      { documents: [...documents] },
+  /** Of some messages those that one of some people wrote or received, counted: of others nobody is told. */
+  async messagesKnown(
+    held: readonly HeldMessage[],
+    people: readonly number[],
+  ): Promise<{ readonly places: readonly TimesIn[]; readonly sent: number }> {
+    const addresses = await this.people.addresses();
+    const known = held.filter((message) =>
+      message.addresses.some((address) => people.includes(addresses.get(address)?.key ?? 0)),
     );
-    return new Set(rows.map(({ email }) => email));
+    return {
+      places: known.length > 0 ? [{ document: 0, place: 'message', times: known.length }] : [],
+      sent: known.filter(({ sent }) => sent).length,
+    };
   }
 
   private get names(): LogNames {
     return this.people.logNames;
   }
+}
+
+/** By whose rights an erasure goes: of who wants it and who agreed; where its owners were asked for somebody else, theirs alone. */
+function peopleOf({ by, agreed, root }: Pick<Stored<'erasures'>, 'by' | 'agreed' | 'root'>): number[] {
+  return [root > 0 ? 0 : by, agreed].filter((key) => key > 0);
 }
 
 /** Messages, each once. */

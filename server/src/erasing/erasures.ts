@@ -4,18 +4,21 @@ import { nanoid } from 'nanoid';
 import type { People, Signed } from '../access/people.js';
 import { may } from '../access/policy.js';
 import type { View } from '../access/view.js';
-import type { Settings } from '../membership/settings.js';
 import type { Database } from '../store/database.js';
 import type { Stored } from '../store/models.js';
 import { Trouble } from '../trouble/trouble.js';
-import type { Copies, Sets } from './copies.js';
-import { timesBy } from './covers.js';
+import type { AskingOwners } from './asking-owners.js';
+import type { Sets } from './copies.js';
+import { setsOf, timesByDocument, timesOf } from './covers.js';
 import type { Covers } from './covers.js';
 import type { Eraser, Told } from './eraser.js';
 import type { Extents } from './extent.js';
 import { timesIn } from './holdings.js';
 import type { Entry, Journal } from './journal.js';
 import type { Messages } from './messages.js';
+import { mayEraseIn } from './reach-by-rights.js';
+import type { ReachByRights } from './reach-by-rights.js';
+import type { SecondOwner } from './second-owner.js';
 import type { Seeker } from './sought.js';
 import type { WordsElsewhere } from './words-elsewhere.js';
 
@@ -42,9 +45,10 @@ export class Erasures {
   constructor(
     private readonly database: Database,
     private readonly people: People,
-    private readonly settings: Settings,
+    private readonly second: SecondOwner,
     private readonly seeker: Seeker,
-    private readonly copies: Copies,
+    private readonly reach: ReachByRights,
+    private readonly owners: AskingOwners,
     private readonly extents: Extents,
     private readonly elsewhere: WordsElsewhere,
     private readonly messages: Messages,
@@ -53,48 +57,60 @@ export class Erasures {
     private readonly report: (error: unknown) => void,
   ) {}
 
-  /** Everything that holds what is to be erased. Throws 422 where there is nothing. */
+  /**
+   * Everything that holds what is to be erased, as far as this person may see it: of documents that they may not look back at nothing is
+   * told or counted. Throws 422 where there is nothing.
+   */
   async preview(view: View, person: Signed, wish: ErasureWish): Promise<ErasurePreview> {
     ownsAll(view);
     const sought = await this.seeker.find(view, person, wish);
-    const sets = await this.copies.reach(sought.sets);
+    const { own, others } = await this.reach.of(sought.sets, [person.key], new Set());
     const here = sought.sets.get(view.key);
-    const byOrigin = here ? await this.copies.reach(new Map([[view.key, here]])) : new Map();
-    const byWords = [...sought.byWords].filter((document) => !byOrigin.has(document));
+    const byOrigin = here ? await this.reach.of(new Map([[view.key, here]]), [person.key], new Set()) : null;
+    const byWords = [...sought.byWords].filter((document) => !byOrigin?.own.has(document));
     const documents: ErasedDocument[] = [];
     const texts: string[] = [];
     const images = new Set(sought.images);
     const events = new Map<number, ReadonlySet<number>>();
-    for (const [document, set] of sets) {
+    for (const [document, set] of own) {
       const extent = await this.extents.of(document, set);
       if (extent.letters + extent.images === 0) continue;
       events.set(document, extent.events);
       for (const hash of extent.hashes) images.add(hash);
       if (document === view.key) texts.push(...extent.texts);
-      documents.push(await this.told(document, person, extent, byWords.includes(document)));
+      const by = byWords.includes(document) ? 'words' : 'origin';
+      documents.push(...(await this.told(document, person, extent, by, false)));
     }
     if (documents.length === 0) throw new Trouble(422, 'Nothing of that ever stood in this document');
-    const wanted = { documents: [...sets.keys()], texts: sought.texts, events };
-    const found = await this.elsewhere.find(wanted);
-    const { held } = await this.messages.look(await this.eraser.inMessages(sets, sought.texts));
+    for (const [document, set] of others) {
+      const extent = await this.extents.of(document, set);
+      if (extent.letters + extent.images > 0)
+        documents.push(...(await this.told(document, person, extent, 'origin', true)));
+    }
+    const collections = await this.reach.collections([...own.keys()], [person.key]);
+    const wanted = { documents: [...own.keys()], collections, texts: sought.texts, events };
+    const found = timesByDocument(await this.elsewhere.find(wanted));
+    const people = [person.key];
+    const { held } = await this.messages.look(await this.eraser.inMessages(own, sought.texts, people));
+    const { places, sent } = await this.eraser.messagesKnown(held, people);
     const id = nanoid(12);
     this.previews.set(id, {
       person: person.key,
       document: view.key,
-      sets,
+      sets: own,
       texts: sought.texts,
       images: [...images],
       byWords,
     });
-    const messages: ErasurePreview['places'] =
-      held.length > 0 ? [{ place: 'message', times: held.length }] : [];
     return {
       id,
-      texts: texts.slice(0, TEXTS).map((text) => text.slice(0, LONGEST)),
+      texts: toldTexts(texts),
       documents: documents.sort((a, b) => Number(b.document === view.id) - Number(a.document === view.id)),
-      places: [...timesBy(found), ...messages],
-      sent: held.filter(({ sent }) => sent).length,
-      needsSecond: await this.needsSecond(view.key),
+      places: timesOf([...found, ...places]),
+      sent,
+      needsSecond: await this.database.writes.add(
+        async (transaction) => (await this.second.needed(view.key, person.key, transaction)).length > 0,
+      ),
     };
   }
 
@@ -109,17 +125,17 @@ export class Erasures {
       throw new Trouble(404, 'That was looked for too long ago', 'Please look again, and then erase.');
     if (timesIn(reason, found.texts) > 0)
       throw Trouble.field('reason', 'says what is to be erased, and everybody may read it');
-    const isAsked = await this.needsSecond(view.key);
     const { texts, images, byWords, sets } = found;
     const covers: Covers = { texts, images, byWords };
-    const key = await this.database.writes.add(async (transaction) => {
+    const { key, owners } = await this.database.writes.add(async (transaction) => {
       const { erasures, erasedIn } = this.database.models;
+      const owners = await this.second.needed(view.key, person.key, transaction);
       const made = await erasures.create(
         {
           id: nanoid(12),
           document: view.key,
           kind: 'erasure',
-          state: isAsked ? 'asked' : 'running',
+          state: owners.length > 0 ? 'asked' : 'running',
           by: person.key,
           agreed: 0,
           reason: reason.trim(),
@@ -127,6 +143,8 @@ export class Erasures {
           done: 0,
           covers: JSON.stringify(covers),
           told: '{}',
+          root: 0,
+          owners: JSON.stringify(owners),
         },
         { transaction },
       );
@@ -140,30 +158,50 @@ export class Erasures {
         })),
         { transaction },
       );
-      return made.key;
+      return { key: made.key, owners };
     });
     this.previews.delete(preview);
-    if (!isAsked) this.run(key);
+    if (owners.length > 0) await this.owners.tell(view.key, owners, person.key, reason.trim());
+    else this.run(key);
     return this.one(view, person, key);
   }
 
-  /** A second owner agrees to an erasure, or declines it. Throws 404, and 403 for whoever asked themselves. */
+  /**
+   * An owner agrees to an erasure, or declines it. Only who owned the document when it was asked can agree. Where somebody who owns nothing
+   * here asked, and the organisation wants two owners, the first who agrees asks the others. Throws 404 and 403.
+   */
   async answer(view: View, person: Signed, id: string, agree: boolean): Promise<Certificate> {
     const { erasures } = this.database.models;
-    const row = await erasures.findOne({ where: { id, document: view.key, state: 'asked' }, raw: true });
-    if (!row) throw new Trouble(404, 'Nobody asks for that any more');
-    if (agree && row.by === person.key)
-      throw new Trouble(403, 'Another owner has to agree', 'You asked for this erasure yourself.');
-    await this.database.writes.add((transaction) =>
-      erasures.update(
-        agree
-          ? { state: 'running', agreed: person.key }
-          : { state: 'declined', covers: '', done: Date.now() },
-        { where: { key: row.key, state: 'asked' }, transaction },
-      ),
-    );
-    if (agree) this.run(row.key);
-    return this.one(view, person, row.key);
+    const where = { id, document: view.key, state: 'asked' };
+    const outcome = await this.database.writes.add(async (transaction) => {
+      const row = await erasures.findOne({ where, raw: true, transaction });
+      if (!row) throw new Trouble(404, 'Nobody asks for that any more');
+      if (!agree) {
+        const declined = { state: 'declined', covers: '', done: Date.now() };
+        await erasures.update(declined, { where: { key: row.key }, transaction });
+        return { key: row.key, runs: false, asked: [] };
+      }
+      if (row.by === person.key)
+        throw new Trouble(403, 'Another owner has to agree', 'You asked for this erasure yourself.');
+      if (!ownersOf(row).includes(person.key))
+        throw new Trouble(
+          403,
+          'Another owner has to agree',
+          'You did not own this document when it was asked.',
+        );
+      const isOwners = (await this.people.ownership.lately(view.key, transaction)).includes(row.by);
+      const needed = isOwners ? [] : await this.second.needed(view.key, person.key, transaction);
+      const asked = needed.filter((owner) => ownersOf(row).includes(owner));
+      const next =
+        asked.length > 0
+          ? { by: person.key, owners: JSON.stringify(asked) }
+          : { state: 'running', agreed: person.key };
+      await erasures.update(next, { where: { key: row.key }, transaction });
+      return { key: row.key, runs: asked.length === 0, asked };
+    });
+    if (outcome.runs) this.run(outcome.key);
+    await this.owners.tell(view.key, outcome.asked, person.key, '');
+    return this.one(view, person, outcome.key);
   }
 
   /** What was erased in a document, as far as its history is told to somebody, newest first; owners see what is asked for too. */
@@ -207,6 +245,8 @@ export class Erasures {
             by: person(by),
             agreed: person(agreed),
             document: keys.get(document) ?? 0,
+            root: 0,
+            owners: '[]',
             ...begun,
           },
           { transaction },
@@ -246,13 +286,20 @@ export class Erasures {
     row: Stored<'erasures'> & { seq: number },
   ): Promise<Certificate> {
     const told = JSON.parse(row.told) as Partial<Told>;
-    const mayErase = may(view, 'erase');
-    const seen = new Map((await this.people.documents(person)).map((one) => [one.key, one]));
+    const isAsked = row.state === 'asked' && mayEraseIn(view);
+    const owners = isAsked ? ownersOf(row) : [];
+    const whole = (await this.people.documents(person)).filter(
+      (one) => may(one, 'lookBack') && one.first === 0,
+    );
+    const seen = new Map(view.first > 0 ? [] : whole.map((one) => [one.key, one]));
     const documents = (told.documents ?? []).flatMap(({ key, ...rest }): ErasedDocument[] => {
       const held = seen.get(key);
-      if (view.first > 0) return [];
-      return [{ ...rest, document: held?.id ?? null, title: held?.title ?? '' }];
+      return held ? [{ ...rest, document: held.id, title: held.title, asks: false }] : [];
     });
+    const isOwn = row.by === person.key || row.agreed === person.key;
+    const isTold = ({ document }: { document: number }): boolean =>
+      document === 0 ? isOwn : seen.has(document);
+    const { checked } = told;
     return {
       id: row.id,
       state: row.state as Certificate['state'],
@@ -263,37 +310,45 @@ export class Erasures {
       done: Number(row.done) > 0 ? iso(row.done) : null,
       seq: row.seq > 0 ? row.seq - view.first : null,
       documents,
-      places: [...(told.places ?? [])],
-      sent: told.sent ?? 0,
-      checked: told.checked ? { ...told.checked, archives: told.checked.archives === true } : null,
-      mayAgree: mayErase && row.state === 'asked' && row.by !== person.key,
+      places: timesOf((told.places ?? []).filter(isTold)),
+      sent: isOwn ? (told.sent ?? 0) : 0,
+      checked: checked
+        ? {
+            at: checked.at,
+            rows: checked.rows.filter(isTold).reduce((sum, { times }) => sum + times, 0),
+            files: isOwn ? checked.files : 0,
+            found: checked.found,
+            archives: checked.archives,
+          }
+        : null,
+      mayAgree: owners.includes(person.key),
+      texts: isAsked ? toldTexts(await this.textsOf(row)) : [],
+      askedOf: owners.map((key) => this.people.id(key)),
     };
   }
 
+  /** What an erasure that is asked for takes of the document it is asked in. */
+  private async textsOf({ key, document }: Stored<'erasures'>): Promise<readonly string[]> {
+    const rows = await this.database.models.erasedIn.findAll({
+      where: { erasure: key, document },
+      raw: true,
+    });
+    const set = setsOf(rows).get(document);
+    return set ? (await this.extents.of(document, set)).texts : [];
+  }
+
+  /** What a document holds, for somebody who may look back at all of it; of others nothing is told. */
   private async told(
     document: number,
     person: Signed,
     { letters, images, edits, versions, numbers, now }: ErasedDocumentCounts,
-    byWords: boolean,
-  ): Promise<ErasedDocument> {
-    const view = (await this.people.standings.views(person.key, [document]))[0];
-    return {
-      document: view?.id ?? null,
-      title: view?.title ?? '',
-      by: byWords ? 'words' : 'origin',
-      now,
-      numbers: view && view.first === 0 && may(view, 'lookBack') ? numbers : [],
-      ...{ letters, images, edits, versions },
-    };
-  }
-
-  private async needsSecond(document: number): Promise<boolean> {
-    if (!(await this.settings.get()).secondOwner) return false;
-    const owners = await this.database.rows(
-      `SELECT DISTINCT person FROM holdings WHERE document = :document AND role = 'owner'`,
-      { document },
-    );
-    return owners.length > 1;
+    by: ErasedDocument['by'],
+    asks: boolean,
+  ): Promise<ErasedDocument[]> {
+    const [view] = await this.people.standings.views(person.key, [document]);
+    if (!view || view.first > 0 || !may(view, 'lookBack')) return [];
+    const { id, title } = view;
+    return [{ document: id, title, by, now, numbers, asks, letters, images, edits, versions }];
   }
 }
 
@@ -301,6 +356,15 @@ type ErasedDocumentCounts = Pick<
   ErasedDocument,
   'letters' | 'images' | 'edits' | 'versions' | 'numbers' | 'now'
 >;
+
+/** Who may agree to an erasure that is asked for, by number. */
+function ownersOf({ owners }: Pick<Stored<'erasures'>, 'owners'>): number[] {
+  return JSON.parse(owners) as number[];
+}
+
+function toldTexts(texts: readonly string[]): string[] {
+  return texts.slice(0, TEXTS).map((text) => text.slice(0, LONGEST));
+}
 
 function ownsAll({ first }: View): void {
   if (first > 0)

@@ -9,39 +9,41 @@ export interface WordColumn {
   readonly table: keyof Models;
   readonly column: string;
   readonly place: HoldingPlace;
-  /** Which rows belong to `:documents`, in SQL. */
+  /** Which rows belong to `:documents`, in SQL; `:collections` are those whose names may be changed. */
   readonly of: string;
+  /** The document that a row belongs to, in SQL; of none where it is not said. */
+  readonly document?: string;
   /** Of a column of JSON, which strings are words, by their pointer (RFC 6901); a plain column has none. */
   readonly pointers?: RegExp;
   /** Whether it only says again what another column says: then it is not counted. */
   readonly isEcho?: true;
 }
 
-const OWN = 'document IN (:documents)';
+const OWN = { of: 'document IN (:documents)', document: 'document' };
 
 /** Every column in which somebody's words stand that are not a document's text. */
 export const WORD_COLUMNS: readonly WordColumn[] = [
-  { table: 'documents', column: 'title', place: 'title', of: 'key IN (:documents)' },
-  { table: 'edits', column: 'cause', place: 'title', of: OWN, pointers: /^\/(before|after|title|file)$/ },
-  { table: 'versions', column: 'comment', place: 'comment', of: OWN, isEcho: true },
-  { table: 'pastComments', column: 'comment', place: 'comment', of: OWN },
-  { table: 'landmarks', column: 'name', place: 'landmark', of: OWN },
-  { table: 'landmarks', column: 'note', place: 'landmark', of: OWN },
-  { table: 'notices', column: 'told', place: 'notice', of: OWN, pointers: /^\/text$/ },
+  { table: 'documents', column: 'title', place: 'title', of: 'key IN (:documents)', document: 'key' },
+  { table: 'edits', column: 'cause', place: 'title', ...OWN, pointers: /^\/(before|after|title|file)$/ },
+  { table: 'versions', column: 'comment', place: 'comment', ...OWN, isEcho: true },
+  { table: 'pastComments', column: 'comment', place: 'comment', ...OWN },
+  { table: 'landmarks', column: 'name', place: 'landmark', ...OWN },
+  { table: 'landmarks', column: 'note', place: 'landmark', ...OWN },
+  { table: 'notices', column: 'told', place: 'notice', ...OWN, pointers: /^\/text$/ },
   {
     table: 'filings',
     column: 'told',
     place: 'file',
-    of: OWN,
+    ...OWN,
     pointers: /^\/(author|title)$|^\/(remarks|tracked)\/\d+\/(text|about|author)$/,
   },
-  { table: 'erasures', column: 'reason', place: 'comment', of: OWN },
-  { table: 'shareEvents', column: 'named', place: 'name', of: OWN },
+  { table: 'erasures', column: 'reason', place: 'comment', ...OWN },
+  { table: 'shareEvents', column: 'named', place: 'name', ...OWN },
   {
     table: 'collections',
     column: 'name',
     place: 'name',
-    of: 'id IN (SELECT collection FROM documents WHERE key IN (:documents))',
+    of: 'id IN (:collections)',
   },
 ];
 
@@ -75,6 +77,7 @@ export const SILENT_TABLES: ReadonlySet<string> = new Set([
   'posted',
   'keepingRules',
   'erasedIn',
+  'ownership',
   'looks',
   'watches',
   'facts',

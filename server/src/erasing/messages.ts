@@ -1,12 +1,11 @@
 import { readFile, readdir, rename, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { plainText } from '@oxbow/core/content';
-import { FormatError, READ_ENDINGS } from '@oxbow/core/formats';
+import { FormatError } from '@oxbow/core/formats';
 import MailComposer from 'nodemailer/lib/mail-composer/index.js';
 import { idOfLetter } from '../mail/letters.js';
 import type { Files } from '../formats/files.js';
 import type { ReadLetter } from '../formats/file-task.js';
-import { erasedWords, timesIn } from './holdings.js';
+import { erasedWords } from './holdings.js';
 
 /** The folders of messages: what came in, and what went out. */
 const BOXES = ['inbox', 'outbox', 'sent'] as const;
@@ -19,21 +18,28 @@ export interface HeldMessage {
   /** Its name, with the box it lies in. */
   readonly name: string;
   readonly sent: boolean;
-  readonly times: number;
-  /** What of it goes whole: its files, since it quotes a moment that shows it, perhaps in part; all of it, where nobody knows what it says; or nothing. */
-  readonly whole: 'files' | 'all' | 'nothing';
+  /** The addresses of who wrote it and whom it is to. */
+  readonly addresses: readonly string[];
+  /** What of it goes whole: its files, since it quotes a moment that shows it, perhaps in part; or all of it, where nobody knows what it says. */
+  readonly whole: 'files' | 'all';
 }
 
-/** What is looked for in messages. */
+/**
+ * Messages that the log ties to what is erased. No other message is read: that somebody wrote the same words in a letter makes it nobody
+ * else's to erase.
+ */
 export interface MessagesSought {
-  /** Whose messages are looked at. */
-  readonly addresses: ReadonlySet<string>;
   readonly texts: readonly string[];
-  /** Names of messages that quote moments which show it. */
-  readonly quoting: ReadonlySet<string>;
+  /** Names of messages that went out from here with a moment that shows it. */
+  readonly posted: ReadonlySet<string>;
+  /** Names of messages with a file by which it came. They are touched only where each of `everybody` whom they are to is one of `owners`. */
+  readonly arrived: ReadonlySet<string>;
+  /** Addresses of everybody here, and of those who may erase in the documents. */
+  readonly everybody: ReadonlySet<string>;
+  readonly owners: ReadonlySet<string>;
 }
 
-/** Words in messages and in the files they carry. */
+/** Messages that the log ties to documents, and the files they carry. */
 export class Messages {
   constructor(
     private readonly folder: string,
@@ -47,27 +53,24 @@ export class Messages {
   }
 
   /** Messages that hold what is sought, and how many were read. */
-  async look({ addresses, texts, quoting }: MessagesSought): Promise<{ held: HeldMessage[]; read: number }> {
+  async look({
+    posted,
+    arrived,
+    everybody,
+    owners,
+  }: MessagesSought): Promise<{ held: HeldMessage[]; read: number }> {
     const held: HeldMessage[] = [];
     let read = 0;
-    if (texts.length === 0 && quoting.size === 0) return { held, read };
-    for (const box of BOXES) {
-      for (const name of await namesIn(join(this.folder, box))) {
-        const path = join(this.folder, box, name);
-        const letter = await readable(this.files.letter(await readFile(path)));
+    for (const box of BOXES)
+      for (const name of new Set([...posted, ...(box === 'inbox' ? arrived : [])])) {
+        const bytes = await readFile(join(this.folder, box, name)).catch(absent);
+        const letter = bytes && (await readable(this.files.letter(bytes)));
+        if (!letter) continue;
+        const isOthers = letter.to.some(({ address }) => everybody.has(address) && !owners.has(address));
+        if (!posted.has(name) && isOthers) continue;
         read++;
-        if (!letter || ![letter.from, ...letter.to].some(({ address }) => addresses.has(address))) continue;
-        const quotes = quoting.has(name) && !isGone(letter);
-        const times = await this.timesIn(letter, texts);
-        if (times > 0 || quotes)
-          held.push({
-            name: `${box}/${name}`,
-            sent: box !== 'inbox',
-            times,
-            whole: quotes ? 'files' : 'nothing',
-          });
+        if (!isGone(letter)) held.push(heldOf(`${box}/${name}`, letter, 'files'));
       }
-    }
     return { held, read };
   }
 
@@ -77,13 +80,12 @@ export class Messages {
     for (const name of new Set(names)) {
       const bytes = await readFile(join(this.folder, name)).catch(absent);
       const letter = bytes && (await readable(this.files.letter(bytes)));
-      if (letter && !isGone(letter))
-        out.push({ name, sent: !name.startsWith('inbox/'), times: 0, whole: 'all' });
+      if (letter && !isGone(letter)) out.push(heldOf(name, letter, 'all'));
     }
     return out;
   }
 
-  /** Erases what was found in messages: words, and whole files that hold any, or all files of one that quotes. */
+  /** Erases what was found in messages: all their files, or where they have none their text. */
   async erase(held: readonly HeldMessage[], texts: readonly string[]): Promise<void> {
     for (const { name, whole } of held) {
       const path = join(this.folder, name);
@@ -99,17 +101,8 @@ export class Messages {
     texts: readonly string[],
     whole: HeldMessage['whole'],
   ): Promise<Buffer> {
-    const attachments: { filename: string; content: Buffer }[] = [];
-    for (const { name, bytes } of letter.files)
-      attachments.push(
-        whole !== 'nothing' || (await this.timesInFile(name, bytes, texts)) > 0
-          ? {
-              filename: 'erased.txt',
-              content: Buffer.from(GONE),
-            }
-          : { filename: name, content: Buffer.from(bytes) },
-      );
-    const hasText = whole === 'nothing' || (whole === 'files' && letter.files.length > 0);
+    const attachments = letter.files.map(() => ({ filename: 'erased.txt', content: Buffer.from(GONE) }));
+    const hasText = whole === 'files' && letter.files.length > 0;
     const draft = {
       from: letter.from,
       to: letter.to.map(({ name, address }) => ({ name, address })),
@@ -126,27 +119,15 @@ export class Messages {
       composer.compile().build((error, built) => (error ? reject(error) : resolve(built))),
     );
   }
+}
 
-  private async timesIn({ subject, text, files }: ReadLetter, texts: readonly string[]): Promise<number> {
-    let times = timesIn(subject, texts) + timesIn(text, texts);
-    for (const { name, bytes } of files) times += await this.timesInFile(name, bytes, texts);
-    return times;
-  }
-
-  private async timesInFile(name: string, bytes: Uint8Array, texts: readonly string[]): Promise<number> {
-    const isKnown = READ_ENDINGS.some((ending) => name.toLowerCase().endsWith(ending));
-    const inName = timesIn(name, texts);
-    if (!isKnown) return inName + timesIn(Buffer.from(bytes).toString('latin1'), texts);
-    const reading = await readable(this.files.read(name, bytes));
-    if (!reading) return inName + timesIn(Buffer.from(bytes).toString('utf8'), texts);
-    const told = [
-      plainText(reading.doc),
-      reading.before ? plainText(reading.before) : '',
-      ...reading.remarks.map(({ text, about }) => `${text}\n${about}`),
-      ...reading.tracked.map(({ text }) => text),
-    ];
-    return inName + told.reduce((sum, text) => sum + timesIn(text, texts), 0);
-  }
+function heldOf(name: string, { from, to }: ReadLetter, whole: HeldMessage['whole']): HeldMessage {
+  return {
+    name,
+    sent: !name.startsWith('inbox/'),
+    addresses: [from, ...to].map(({ address }) => address),
+    whole,
+  };
 }
 
 /** Whether nothing of a message that quoted something is left. */

@@ -9,7 +9,8 @@ import type { Messages, MessagesSought } from './messages.js';
 
 /** How a search for what was erased ended: what was read, and where it was still found. */
 export interface Searched {
-  readonly rows: number;
+  /** By document. */
+  readonly rows: readonly { readonly document: number; readonly times: number }[];
   readonly files: number;
   readonly found: number;
 }
@@ -50,16 +51,21 @@ export class Search {
 
   /** What goes by a rule has no texts to look for: then only the instances are looked at. */
   async look(sets: Sets, sought: MessagesSought): Promise<Searched> {
-    let [rows, found] = [0, await this.unerased(sets)];
+    const rows = new Map([...sets.keys()].map((document) => [document, 0]));
+    let found = await this.unerased(sets);
     if (sought.texts.length > 0)
       for (const place of PLACES)
-        for (const document of sets.keys()) {
+        for (const [document, before] of rows) {
           const here = await this.inTable(place, document, sought.texts);
-          rows += here.rows;
+          rows.set(document, before + here.rows);
           found += here.found;
         }
     const { held, read } = await this.messages.look(sought);
-    return { rows, files: read, found: found + held.length };
+    return {
+      rows: [...rows].map(([document, times]) => ({ document, times })),
+      files: read,
+      found: found + held.length,
+    };
   }
 
   private async inTable({ table, columns, packed }: Place, document: number, texts: readonly string[]) {

@@ -55,6 +55,8 @@ describe('keeping by a rule', () => {
       by: null,
       at: null,
       maySet: true,
+      waits: false,
+      mayAgree: false,
     });
     const last = rule({ keep: 'last', last: 2 });
     const preview = (await ines.post(`${path}/preview`, { rule: last })).body as RulePreview;

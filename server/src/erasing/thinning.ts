@@ -1,14 +1,15 @@
-import type { KeepingRule, RulePreview, Thinning as ThinningTold } from '@oxbow/contract';
+import type { KeepingRule, KeptBy, RulePreview, Thinning as ThinningTold } from '@oxbow/contract';
 import { Instances, goingBy, unseenAt } from '@oxbow/core/erasing';
 import type { KeptVersion, ThinningRule } from '@oxbow/core/erasing';
 import { nanoid } from 'nanoid';
-import type { People } from '../access/people.js';
+import type { People, Signed } from '../access/people.js';
 import type { Rooms } from '../ordering/rooms.js';
 import type { Database } from '../store/database.js';
 import type { Stored } from '../store/models.js';
-import type { Rules } from '../versions/rules.js';
+import type { Rules, SetRule } from '../versions/rules.js';
 import type { Eraser } from './eraser.js';
 import type { Extents } from './extent.js';
+import type { SecondOwner } from './second-owner.js';
 
 const DAY = 24 * 3600_000;
 
@@ -28,9 +29,34 @@ export class Thinning {
     private readonly people: People,
     private readonly rooms: Rooms,
     private readonly rules: Rules,
+    private readonly second: SecondOwner,
     private readonly extents: Extents,
     private readonly eraser: Eraser,
   ) {}
+
+  /** A rule as it is told to somebody: also whether versions of some documents go by it only when another owner agrees. */
+  async told(set: SetRule, documents: readonly number[], person: Signed, maySet: boolean): Promise<KeptBy> {
+    const waits = set.rule.keep !== 'everything' && (await this.waits(set, documents));
+    return {
+      rule: set.rule,
+      from: set.from,
+      by: set.by > 0 ? this.people.id(set.by) : null,
+      at: set.at,
+      maySet,
+      waits,
+      mayAgree: waits && maySet && set.by !== person.key,
+    };
+  }
+
+  private waits({ by, agreed }: SetRule, documents: readonly number[]): Promise<boolean> {
+    return this.database.writes.add(async (transaction) => {
+      for (const document of documents) {
+        const needed = await this.second.needed(document, by, transaction);
+        if (needed.length > 0 && !needed.includes(agreed)) return true;
+      }
+      return false;
+    });
+  }
 
   /** What would go of some documents under a rule. */
   async preview(documents: readonly number[], rule: KeepingRule, now = Date.now()): Promise<RulePreview> {
@@ -54,18 +80,26 @@ export class Thinning {
   /** Thins every document that a rule says to; answers of how many versions went. */
   async thinDue(now: number): Promise<number> {
     let count = 0;
-    for (const { document, rule, by } of await this.rules.thinning())
-      count += await this.thin(document, rule, by, now);
+    for (const { document, rule, by, agreed } of await this.rules.thinning())
+      count += await this.thin(document, rule, by, agreed, now);
     await this.eraser.sweep();
     return count;
   }
 
-  /** Thins one document by a rule, on the word of whoever set it. */
-  private async thin(document: number, rule: KeepingRule, by: number, now: number): Promise<number> {
+  /** Thins one document by a rule, on the word of whoever set it, and of a second owner where one has to agree. */
+  private async thin(
+    document: number,
+    rule: KeepingRule,
+    by: number,
+    agreed: number,
+    now: number,
+  ): Promise<number> {
     const { going, set } = await this.plan(document, rule, now);
     if (going.length === 0) return 0;
     const numbers = going.map(({ number }) => number);
     const key = await this.database.writes.add(async (transaction) => {
+      const needed = await this.second.needed(document, by, transaction);
+      if (needed.length > 0 && !needed.includes(agreed)) return null;
       const { erasures, erasedIn, versions } = this.database.models;
       const made = await erasures.create(
         {
@@ -74,12 +108,14 @@ export class Thinning {
           kind: 'thinning',
           state: 'running',
           by,
-          agreed: 0,
+          agreed,
           reason: JSON.stringify(rule),
           at: now,
           done: 0,
           covers: JSON.stringify({ texts: [], images: [], byWords: [] }),
           told: '{}',
+          root: 0,
+          owners: '[]',
         },
         { transaction },
       );
@@ -91,6 +127,7 @@ export class Thinning {
       );
       return made.key;
     });
+    if (key === null) return 0;
     await this.eraser.erase(key);
     return going.length;
   }

@@ -12,6 +12,8 @@ export interface WordsIn {
   readonly table: WordColumn['table'];
   readonly column: string;
   readonly place: HoldingPlace;
+  /** The document that it belongs to; 0 for none. */
+  readonly document: number;
   readonly row: Row;
   readonly pointer: string;
   readonly length: number;
@@ -22,6 +24,8 @@ export interface WordsIn {
 /** What is erased, as far as words beside documents' text are concerned. */
 export interface WordsSought {
   readonly documents: readonly number[];
+  /** Collections whose names are looked at, by id. */
+  readonly collections: readonly string[];
   readonly texts: readonly string[];
   /** The edits by which any of it came or went, by document: what quotes them is erased whole, since it may quote it in part. */
   readonly events: ReadonlyMap<number, ReadonlySet<number>>;
@@ -32,7 +36,7 @@ export class WordsElsewhere {
   constructor(private readonly database: Database) {}
 
   /** Where what is sought stands. */
-  async find({ documents, texts, events }: WordsSought): Promise<WordsIn[]> {
+  async find({ documents, collections, texts, events }: WordsSought): Promise<WordsIn[]> {
     if (documents.length === 0) return [];
     const out: WordsIn[] = [];
     const inOrder = new Map(
@@ -42,9 +46,9 @@ export class WordsElsewhere {
       const about = abouts[column.table];
       const keys = this.keysOf(column.table);
       const rows = await this.database.rows<Row>(
-        `SELECT ${[...new Set([...keys, column.column, ...(about?.columns ?? [])])].map((one) => `"${one}"`).join(', ')}
-         FROM "${column.table}" WHERE "${column.column}" IS NOT NULL AND ${column.of}`,
-        { documents: [...documents] },
+        `SELECT ${[...new Set([...keys, column.column, ...(about?.columns ?? [])])].map((one) => `"${one}"`).join(', ')},
+           ${column.document ?? '0'} AS "ofDocument" FROM "${column.table}" WHERE "${column.column}" IS NOT NULL AND ${column.of}`,
+        { documents: [...documents], collections: ['', ...collections] },
       );
       for (const row of rows) {
         const isAbout = about?.is(row, inOrder.get(Number(row['document'])) ?? new Float64Array()) ?? false;
@@ -58,6 +62,7 @@ export class WordsElsewhere {
             table,
             column: name,
             place,
+            document: Number(row['ofDocument']),
             row: where,
             pointer,
             length: text.length,

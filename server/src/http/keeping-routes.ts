@@ -27,14 +27,14 @@ export function keepingRoutes(router: Router, services: Ways): void {
   });
   mount(router, services, 'documentRule', async ({ person, params }) => {
     const { document } = await granted(services, params['document'], person, 'read');
-    return { ...(await rules.ofDocument(document.key)), maySet: may(document, 'rule') };
+    return thinning.told(await rules.ofDocument(document.key), [document.key], person, may(document, 'rule'));
   });
   mount(router, services, 'setDocumentRule', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'rule');
     checkRule(body.rule);
     const before = await rules.of(document.key);
     await rules.put({ document: document.key, collection: '' }, body.rule, person.key);
-    const kept: KeptBy = { ...(await rules.ofDocument(document.key)), maySet: true };
+    const kept = await thinning.told(await rules.ofDocument(document.key), [document.key], person, true);
     await askForCheckOut(services, [document.key], before.checkOut, kept.rule.checkOut);
     return kept;
   });
@@ -45,15 +45,17 @@ export function keepingRoutes(router: Router, services: Ways): void {
   });
   mount(router, services, 'collectionRule', async ({ person, params }) => {
     const held = await collections.granted(params['collection'], person, 'see');
-    return { ...(await rules.ofCollection(held.id)), maySet: held.role === 'owner' };
+    const within = await rules.under(held.id);
+    return thinning.told(await rules.ofCollection(held.id), within, person, held.role === 'owner');
   });
   mount(router, services, 'setCollectionRule', async ({ person, params, body }) => {
     const held = await collections.granted(params['collection'], person, 'manage');
     checkRule(body.rule);
     const before = await rules.ofCollection(held.id);
     await rules.put({ document: 0, collection: held.id }, body.rule, person.key);
-    const kept: KeptBy = { ...(await rules.ofCollection(held.id)), maySet: true };
-    await askForCheckOut(services, await rules.under(held.id), before.rule.checkOut, kept.rule.checkOut);
+    const within = await rules.under(held.id);
+    const kept = await thinning.told(await rules.ofCollection(held.id), within, person, true);
+    await askForCheckOut(services, within, before.rule.checkOut, kept.rule.checkOut);
     return kept;
   });
   mount(router, services, 'previewCollectionRule', async ({ person, params, body }) => {

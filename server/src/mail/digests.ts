@@ -52,7 +52,9 @@ export class Digests {
       raw: true,
     });
     const waiting = new Set(
-      rows.filter(({ at, kind }) => kind === 'asked' || Number(at) <= by).map(({ id }) => id),
+      rows
+        .filter(({ at, kind }) => kind === 'asked' || kind === 'erasure' || Number(at) <= by)
+        .map(({ id }) => id),
     );
     if (waiting.size === 0) return [];
     return (await this.notices.list(person)).filter(({ id }) => waiting.has(id));
@@ -83,7 +85,9 @@ export class Digests {
   private async note(letter: string, due: readonly Notice[]): Promise<void> {
     const { notices, posted } = this.database.models;
     const quoted = await notices.findAll({ where: { id: due.map(({ id }) => id) }, raw: true });
-    const rows = quoted.map(({ document, last }) => ({ letter, document, seq: last }));
+    const rows = quoted.flatMap(({ document, first, last }) =>
+      [Math.max(0, first - 1), last].map((seq) => ({ letter, document, seq })),
+    );
     await this.database.writes.add((transaction) =>
       posted.bulkCreate(rows, { ignoreDuplicates: true, transaction }),
     );
@@ -92,6 +96,7 @@ export class Digests {
   private said({ kind, by, title, words }: Notice): string {
     const who = by.map((id) => this.people.byId(id)?.name ?? 'Somebody').join(', ');
     const deeds: Record<Notice['kind'], string> = {
+      erasure: `asks you to agree to erasing something in “${title}”`,
       asked: `asks you to share “${title}”`,
       changed: `wrote or took out ${words === 1 ? '1 word' : `${words} words`} in “${title}”`,
       lost: `took out ${words === 1 ? '1 word' : `${words} words`} that you wrote in “${title}”`,

@@ -1,4 +1,5 @@
 import type { OrganisationPatch, OrganisationSettings } from '@oxbow/contract';
+import type { Transaction } from 'sequelize';
 import type { FactName, Facts } from '../store/facts.js';
 
 /** What an organisation decides, under the names it is kept by, and as it is until then. */
@@ -21,20 +22,16 @@ const FIRST: OrganisationSettings = {
 export class Settings {
   constructor(private readonly facts: Facts) {}
 
-  async get(): Promise<OrganisationSettings> {
-    const [name, invites, guests, binDays, secondOwner] = await Promise.all([
-      this.facts.get(KEPT.name),
-      this.facts.get(KEPT.invites),
-      this.facts.get(KEPT.guests),
-      this.facts.get(KEPT.binDays),
-      this.facts.get(KEPT.secondOwner),
-    ]);
+  /** Read as part of a transaction where one is given. */
+  async get(transaction?: Transaction): Promise<OrganisationSettings> {
+    const held = await this.facts.all(transaction);
+    const [binDays, secondOwner] = [held.get(KEPT.binDays), held.get(KEPT.secondOwner)];
     return {
-      name: name ?? FIRST.name,
-      invites: (invites as OrganisationSettings['invites'] | null) ?? FIRST.invites,
-      guests: (guests as OrganisationSettings['guests'] | null) ?? FIRST.guests,
-      binDays: binDays === null ? FIRST.binDays : Number(binDays),
-      secondOwner: secondOwner === null ? FIRST.secondOwner : secondOwner === 'true',
+      name: held.get(KEPT.name) ?? FIRST.name,
+      invites: (held.get(KEPT.invites) as OrganisationSettings['invites'] | undefined) ?? FIRST.invites,
+      guests: (held.get(KEPT.guests) as OrganisationSettings['guests'] | undefined) ?? FIRST.guests,
+      binDays: binDays === undefined ? FIRST.binDays : Number(binDays),
+      secondOwner: secondOwner === undefined ? FIRST.secondOwner : secondOwner === 'true',
     };
   }
 

@@ -1,5 +1,6 @@
 import type { QueryInterface } from 'sequelize';
 import { DataTypes } from 'sequelize';
+import { countsByDocument, ownersWhenAsked } from './migrating-erasures.js';
 import {
   claimsThatStay,
   collectionsOfOwners,
@@ -465,6 +466,25 @@ export const migrations: Migration[] = [
         seq: { ...whole, primaryKey: true },
       });
       await tables.addIndex('posted', ['document']);
+    },
+  },
+  {
+    name: '019-erasing-by-rights',
+    up: async ({ context: tables }) => {
+      await tables.addColumn('erasures', 'root', { ...whole, defaultValue: 0 });
+      await tables.addColumn('erasures', 'owners', { ...text, defaultValue: '[]' });
+      await tables.addColumn('keepingRules', 'agreed', { ...whole, defaultValue: 0 });
+      await tables.createTable('ownership', {
+        document: { ...document, primaryKey: true },
+        person: { ...person, primaryKey: true },
+        ended: moment,
+      });
+      const { sequelize } = tables;
+      await sequelize.query(
+        `INSERT INTO ownership (document, person, ended) SELECT document, person, 0 FROM holdings WHERE role = 'owner'`,
+      );
+      await ownersWhenAsked(tables);
+      await countsByDocument(tables);
     },
   },
 ];

@@ -144,6 +144,12 @@ const tables = {
     visited: moment(),
     ended: moment(),
   },
+  /** Who owns documents, however they do; `ended` is when they stopped to, 0 while they do. */
+  ownership: {
+    document: part(whole()),
+    person: part(whole()),
+    ended: moment(),
+  },
   checkOuts: {
     document: part(whole()),
     person: maybe(whole()),
@@ -235,6 +241,8 @@ const tables = {
     rule: text(),
     by: whole(),
     at: moment(),
+    /** The second owner who agreed that versions go by it; 0 while none did. */
+    agreed: whole(),
   },
   /**
    * What was erased, or is being erased: on whose word, why, and how far it is (`state`). `covers` is, as JSON, what has to be erased
@@ -255,6 +263,10 @@ const tables = {
     done: moment(),
     covers: text(),
     told: text(),
+    /** The erasure that it was asked for beside, in another document; 0 for one that somebody began. */
+    root: whole(),
+    /** Who may agree, by number, as JSON: the owners of the document when it was asked. */
+    owners: text(),
   },
   /** The instances of a document that an erasure takes, as JSON; the edit by which it tells of it, and what that came to there. */
   erasedIn: {

@@ -52,6 +52,10 @@ export class Certificates {
     return this.people().get(id)?.name ?? $localize`somebody`;
   }
 
+  protected namesOf(ids: readonly string[]): string {
+    return ids.map((id) => this.nameOf(id)).join($localize` or `);
+  }
+
   protected answer({ id }: Certificate, agree: boolean): void {
     const said = agree
       ? $localize`You agreed: it is being erased.`

@@ -16,8 +16,24 @@ const me: Me = {
   guest: false,
   preferences: {},
 } as unknown as Me;
-const nobodySaid: KeptBy = { rule: KEEP_EVERYTHING, from: 'nobody', by: null, at: null, maySet: true };
-const counts = { letters: 27, images: 0, edits: 3, versions: 2, numbers: [2, 3], now: true } as const;
+const nobodySaid: KeptBy = {
+  rule: KEEP_EVERYTHING,
+  from: 'nobody',
+  by: null,
+  at: null,
+  maySet: true,
+  waits: false,
+  mayAgree: false,
+};
+const counts = {
+  letters: 27,
+  images: 0,
+  edits: 3,
+  versions: 2,
+  numbers: [2, 3],
+  now: true,
+  asks: false,
+} as const;
 const preview: ErasurePreview = {
   id: 'found',
   texts: ['GB29 NWBK'],
@@ -40,6 +56,8 @@ const certificate: Certificate = {
   sent: 1,
   checked: { at: '2026-11-20T10:00:03.000Z', rows: 40, files: 2, found: 0, archives: true },
   mayAgree: false,
+  texts: [],
+  askedOf: [],
 };
 
 describe('the keeping room', () => {
@@ -156,8 +174,10 @@ describe('the keeping room', () => {
       done: null,
       checked: null,
       mayAgree: true,
+      texts: ['Gate code 4711'],
     };
     const room = await open({}, [asked]);
+    expect(room.text).toContain('Gate code 4711');
     await room.press('Decline');
     expect(await room.answer('POST', '/api/documents/stores/erasures/gone/answer', asked)).toEqual({
       agree: false,
@@ -187,7 +207,14 @@ describe('the keeping room', () => {
         { place: 'notice', times: 3 },
       ]),
     ).toBe('a title, 3 notices');
-    const extent = { document: null, title: '', by: 'origin', edits: 1, now: false } as const;
+    const extent = {
+      document: 'stores',
+      title: '',
+      asks: false,
+      by: 'origin',
+      edits: 1,
+      now: false,
+    } as const;
     expect(extentSaid({ ...extent, letters: 0, images: 1, versions: 1, numbers: [4] })).toBe(
       '1 image, in version 4',
     );

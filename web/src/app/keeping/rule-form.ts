@@ -122,6 +122,11 @@ export class RuleForm {
     this.form.reset({ ...blank, ...(kept?.rule ?? KEEP_EVERYTHING) });
   }
 
+  /** Agrees, as a second owner, to the rule that another set. */
+  protected agree(rule: KeepingRule): void {
+    void this.room.doing(this.api.setRule(this.room.ruled(), rule), $localize`You agreed to the rule.`);
+  }
+
   /** Only what the kind of rule needs has to be right. */
   private valid(): boolean {
     const { keep, last, days } = this.form.controls;

@@ -79,6 +79,10 @@ import { NoticeEvents, notices } from './notices.store';
                       To read and write
                     </button>
                     <button i18n matButton type="button" (click)="openSharing(notice)">Otherwise …</button>
+                  } @else if (notice.kind === 'erasure') {
+                    <button i18n matButton="filled" type="button" (click)="openKeeping(notice)">
+                      Look at what is asked
+                    </button>
                   } @else {
                     <button i18n matButton="outlined" type="button" (click)="look(notice)">
                       Look at what changed
@@ -129,6 +133,8 @@ export class Notices {
         return $localize`changed a passage that you watch`;
       case 'asked':
         return $localize`asks you to share it with them`;
+      case 'erasure':
+        return $localize`asks you to agree to erasing something`;
       case 'changed':
         return $localize`wrote or took out ${words === 1 ? $localize`1 word` : $localize`${words} words`}`;
     }
@@ -144,6 +150,11 @@ export class Notices {
 
   protected putAway({ id }: Notice): void {
     this.store.dispatch(NoticeEvents.putAway({ id }));
+  }
+
+  protected openKeeping({ document }: Notice): void {
+    this.open.set(false);
+    void this.router.navigate(['/documents', document, 'keeping']);
   }
 
   protected openSharing({ document }: Notice): void {
