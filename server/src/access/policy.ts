@@ -48,6 +48,11 @@ export function may(having: Having | null, action: Action): boolean {
   return having.history !== 'none' || !OF_THE_PAST.has(action);
 }
 
+/** Whether somebody who has a document so may erase in it: only an owner with all of its history. */
+export function mayErase(having: Having & { readonly first: number }): boolean {
+  return may(having, 'erase') && having.first === 0;
+}
+
 /** How the check-out of a document stands to a person: none is asked for, they have it, somebody else has, or nobody. */
 export type Hold = 'free' | 'own' | 'other' | 'nobody';
 

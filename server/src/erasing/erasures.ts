@@ -2,7 +2,7 @@ import type { Certificate, ErasedDocument, ErasurePreview, ErasureWish } from '@
 import { LRUCache } from 'lru-cache';
 import { nanoid } from 'nanoid';
 import type { People, Signed } from '../access/people.js';
-import { may } from '../access/policy.js';
+import { may, mayErase } from '../access/policy.js';
 import type { View } from '../access/view.js';
 import type { Database } from '../store/database.js';
 import type { Stored } from '../store/models.js';
@@ -16,7 +16,6 @@ import type { Extents } from './extent.js';
 import { timesIn } from './holdings.js';
 import type { Entry, Journal } from './journal.js';
 import type { Messages } from './messages.js';
-import { mayEraseIn } from './reach-by-rights.js';
 import type { ReachByRights } from './reach-by-rights.js';
 import type { SecondOwner } from './second-owner.js';
 import type { Seeker } from './sought.js';
@@ -286,7 +285,7 @@ export class Erasures {
     row: Stored<'erasures'> & { seq: number },
   ): Promise<Certificate> {
     const told = JSON.parse(row.told) as Partial<Told>;
-    const isAsked = row.state === 'asked' && mayEraseIn(view);
+    const isAsked = row.state === 'asked' && mayErase(view);
     const owners = isAsked ? ownersOf(row) : [];
     const whole = (await this.people.documents(person)).filter(
       (one) => may(one, 'lookBack') && one.first === 0,

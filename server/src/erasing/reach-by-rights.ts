@@ -1,7 +1,6 @@
 import type { HistoryReach, Role } from '@oxbow/contract';
 import type { Instances } from '@oxbow/core/erasing';
-import { may } from '../access/policy.js';
-import type { View } from '../access/view.js';
+import { mayErase } from '../access/policy.js';
 import type { Database } from '../store/database.js';
 import type { Copies, Sets } from './copies.js';
 
@@ -22,7 +21,7 @@ export class ReachByRights {
   /** `decided` are documents in which it was decided already that it is erased. */
   async of(sets: Sets, people: readonly number[], decided: ReadonlySet<number>): Promise<Reached> {
     const all = await this.copies.reach(sets);
-    const allowed = await this.mayErase(people, [...all.keys()]);
+    const allowed = await this.erasable(people, [...all.keys()]);
     const [own, others] = [new Map<number, Instances>(), new Map<number, Instances>()];
     for (const [document, set] of all)
       (decided.has(document) || allowed.has(document) ? own : others).set(document, set);
@@ -41,7 +40,7 @@ export class ReachByRights {
   }
 
   /** Those of some documents, in the bin too, in which one of some people may erase. */
-  private async mayErase(
+  private async erasable(
     people: readonly number[],
     documents: readonly number[],
   ): Promise<ReadonlySet<number>> {
@@ -55,11 +54,6 @@ export class ReachByRights {
        WHERE person IN (:people) AND document IN (:documents)`,
       { documents: [0, ...documents], people: [-1, ...people] },
     );
-    return new Set(rows.filter(mayEraseIn).map(({ document }) => document));
+    return new Set(rows.filter(mayErase).map(({ document }) => document));
   }
-}
-
-/** Whether somebody who has a document so may erase in it: only an owner with all of its history. */
-export function mayEraseIn(having: Pick<View, 'role' | 'history' | 'first'>): boolean {
-  return may(having, 'erase') && having.first === 0;
 }

@@ -1,9 +1,8 @@
 import type { Notice } from '@oxbow/contract';
 import { nanoid } from 'nanoid';
 import type { People, Signed } from '../access/people.js';
-import { may } from '../access/policy.js';
+import { may, mayErase } from '../access/policy.js';
 import type { View } from '../access/view.js';
-import { mayEraseIn } from '../erasing/reach-by-rights.js';
 import { Trouble } from '../trouble/trouble.js';
 import type { Database } from '../store/database.js';
 import type { Stored } from '../store/models.js';
@@ -121,7 +120,7 @@ export class Notices {
 
 /** Whether somebody may know of a notice: of what is asked whoever shares the document, of the rest whoever may look back that far. */
 function mayKnow(view: View, { kind, first }: Stored<'notices'>): boolean {
-  if (kind === 'erasure') return mayEraseIn(view);
+  if (kind === 'erasure') return mayErase(view);
   return kind === 'asked' ? may(view, 'share') : may(view, 'lookBack') && first > view.first;
 }
 
