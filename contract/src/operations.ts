@@ -10,6 +10,7 @@ import type { Operation } from './operation.js';
 import { pastOperations } from './past-operations.js';
 import { Format, MomentRef, closed, nullable } from './primitives.js';
 import { readingOperations } from './reading.js';
+import { Id } from './primitives.js';
 import * as shape from './shapes.js';
 import { collectionOperations, groupOperations, sharingOperations } from './sharing-operations.js';
 
@@ -291,7 +292,9 @@ export const operations = {
     id: 'cancelCheckOut',
     method: 'delete',
     path: '/api/documents/:document/check-out',
-    summary: 'Give a check-out up; an owner can end that of somebody else',
+    summary:
+      'Give a check-out up; an owner can end that of somebody else, whom they name: 409 where another has it by then',
+    query: Type.Object({ holder: Type.Optional(Id) }),
     status: 204,
     answer: null,
   }),

@@ -67,6 +67,7 @@ export async function createApp({
     mailing,
   });
   const { database, rooms, versions, past, seals, notices } = services;
+  await services.deletion.finish();
   await services.erasures.resume();
   const app = express();
   const http = createServer(app);

@@ -12,6 +12,7 @@ import { Bin } from './documents/bin.js';
 import { CheckOuts } from './documents/check-outs.js';
 import { Collections } from './documents/collections.js';
 import { Credited } from './documents/credited.js';
+import { Deletion } from './documents/deletion.js';
 import { Documents } from './documents/documents.js';
 import { Places } from './documents/places.js';
 import { ShownImages } from './documents/shown-images.js';
@@ -105,10 +106,11 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
   const rules = new Rules(database);
   const versions = new Versions(database, moments, people, comparisons, rules);
   const told = new ToldVersions(database, versions, histories, comparisons);
-  const documents = new Documents(database, people, rooms, versions, told, collections);
+  const deletion = new Deletion(database, rooms, new WordIndex(database));
+  const documents = new Documents(database, people, rooms, versions, told, collections, deletion);
   const places = new Places(histories, told, people);
   const credited = new Credited(database, histories, places, people, comparisons, images);
-  const becoming = new Becoming(rooms, histories, versions, told, comparisons);
+  const becoming = new Becoming(people, rooms, histories, versions, told, comparisons);
   const filing = new Filing(database, rooms, becoming, images, files);
   const seals = new Seals(database, moments.log, people.logNames);
   const letters = new Letters(
@@ -146,15 +148,7 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
     trouble('counting visits failed'),
   );
   const second = new SecondOwner(settings, people.ownership);
-  const bin = new Bin(
-    database,
-    people,
-    shares,
-    rooms,
-    new WordIndex(database),
-    second,
-    async () => (await settings.get()).binDays,
-  );
+  const bin = new Bin(database, people, shares, deletion, second, async () => (await settings.get()).binDays);
   const asking = new Asking(database, people, notices, trouble('telling owners of a question failed'));
   const checkOuts = new CheckOuts(database, rooms, versions, told, people);
   const copies = new Copies(database, rooms);
@@ -224,6 +218,7 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
     seals,
     readingLinks,
     bin,
+    deletion,
     digests: new Digests(database, people, notices, letters, site),
     settings,
     letters,
@@ -233,13 +228,13 @@ export async function openServices({ folder, url, log, site = () => '', mailing 
     looks,
     met: new Met(database, people, gauges),
     checkOuts,
-    archives: new Archives(database, people, claims, moments.log, seals, images, files),
+    archives: new Archives(database, people, claims, moments.log, seals, images, files, documents),
     arrivals: new Arrivals(database, people, claims, documents, moments, filing, letters),
     post,
     asking,
     sharing: new Sharing(database, people, groups, shares, membership, post, rooms, versions, asking),
     landmarks: new Landmarks(database, people, told),
-    homecoming: new Homecoming(histories, becoming, people, images, comparisons),
+    homecoming: new Homecoming(database, histories, becoming, people, images, comparisons),
     returned: new ReturnedFiles(filing, places, becoming, images, comparisons),
     assembling: new Assembling(documents, places, histories, becoming, comparisons, images),
     takingBack: new TakingBack(histories, becoming, past, comparisons, people),

@@ -2,6 +2,7 @@ import { may, waits } from './policy.js';
 import type { Action, Having, Hold } from './policy.js';
 import type { Access, People, Signed } from './people.js';
 import { Trouble } from '../trouble/trouble.js';
+import type { View } from './view.js';
 
 /** The document of a path, as somebody has it who may do this with it. A document one may not see does not exist. */
 export async function granted(
@@ -31,6 +32,25 @@ export function allowed<S extends Having & { readonly hold: Hold }>(
       ? new Trouble(423, `${holder.name} has this document checked out`)
       : new Trouble(423, 'Check this document out first', 'It is written in by one person at a time.');
   return standing;
+}
+
+/**
+ * Asks once more, for what is done a while after it was asked: whether whoever has a view may still do this with the document, and knows the
+ * same history of it. Throws 404, 403, 423, or 409 where their history begins elsewhere now.
+ */
+export async function stillGranted(
+  people: Pick<People, 'standings' | 'byKey'>,
+  { id, person, first }: Pick<View, 'id' | 'person' | 'first'>,
+  action: Action,
+): Promise<void> {
+  const standing = await people.standings.read(id, person);
+  const holder = standing?.holder ? (people.byKey(standing.holder) ?? null) : null;
+  if (allowed(standing, holder, action).first !== first)
+    throw new Trouble(
+      409,
+      'This document is shared with you otherwise now',
+      'Open it anew; nothing was changed.',
+    );
 }
 
 function refusal(standing: Having, action: Action): Trouble {

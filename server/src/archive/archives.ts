@@ -4,6 +4,7 @@ import type { SealedEdit } from '@oxbow/core/formats';
 import type { Cause, Source } from '@oxbow/core/history';
 import { kindNamed } from '@oxbow/core/kinds';
 import { nanoid } from 'nanoid';
+import type { Documents } from '../documents/documents.js';
 import type { Claims } from '../access/claims.js';
 import type { People, Signed } from '../access/people.js';
 import type { Images } from '../store/images.js';
@@ -12,7 +13,6 @@ import type { Files } from '../formats/files.js';
 import { Op } from 'sequelize';
 import type { Database } from '../store/database.js';
 import type { Log, StoredEdit } from '../store/log.js';
-import { ownView, wholeShare } from '../access/view.js';
 import type { View } from '../access/view.js';
 import type { Seals } from './seals.js';
 import { loggedOf, renamed } from './seals.js';
@@ -30,6 +30,7 @@ export class Archives {
     private readonly seals: Seals,
     private readonly images: Images,
     private readonly files: Files,
+    private readonly documents: Documents,
   ) {}
 
   /** Everything a document was, for its owners. */
@@ -54,38 +55,13 @@ export class Archives {
    */
   async read(person: Signed, given: Given, signal?: AbortSignal): Promise<View> {
     const archive = await this.files.unarchive(given, signal);
-    const { about, log } = archive;
+    const { about } = archive;
     if (about.kind === 'deck')
       throw new FormatError('This archive is of a kind of document that has no page here yet.');
-    const { documents } = this.database.models;
-    const document = await this.database.writes.add(async (transaction) => {
-      const row = await documents.create(
-        {
-          id: nanoid(12),
-          kind: about.kind,
-          title: about.title,
-          collection: null,
-          seq: 0,
-          createdAt: about.createdAt,
-          changedAt: about.createdAt,
-          changedBy: person.key,
-          binned: 0,
-        },
-        { transaction },
-      );
-      return row.get({ plain: true });
-    });
-    try {
-      await this.fill(document.key, archive, person);
-    } catch (error) {
-      await this.database.writes.add((transaction) =>
-        documents.destroy({ where: { key: document.key }, transaction }),
-      );
-      throw error;
-    }
-    const last = log.at(-1);
-    const row = { ...document, seq: last?.seq ?? 0, changedAt: last?.acceptedAt ?? about.createdAt };
-    return ownView(row, person.key);
+    const { title, kind, createdAt: at } = about;
+    return this.documents.makeWith(person, { title, kind, at, collection: null }, ({ key }) =>
+      this.fill(key, archive, person),
+    );
   }
 
   private async fill(document: number, { about, log, images }: WholeArchive, owner: Signed): Promise<void> {
@@ -186,17 +162,15 @@ export class Archives {
     return out;
   }
 
-  /** Everything but the log; the share comes with it, so that nobody sees half a history. */
+  /** Everything but the log. */
   private async rest(
     document: number,
     about: ArchiveAbout,
     key: (id: string) => number,
     owner: Signed,
   ): Promise<void> {
-    const { versions, pastComments, landmarks, filings, shares } = this.database.models;
+    const { versions, pastComments, landmarks, filings } = this.database.models;
     await this.database.writes.add(async (transaction) => {
-      await shares.create(wholeShare(document, owner.key, 'owner'), { transaction });
-      await this.people.ownership.record([document], transaction);
       await versions.bulkCreate(
         about.versions.map((row) => ({
           ...without(row, 'comments'),

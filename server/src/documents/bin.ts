@@ -1,22 +1,16 @@
 import type { BinnedDocument } from '@oxbow/contract';
-import type { Model, ModelStatic, Transaction } from 'sequelize';
+import type { Transaction } from 'sequelize';
 import type { People, Signed } from '../access/people.js';
 import { time } from '../access/shares.js';
 import type { Shared, Shares } from '../access/shares.js';
 import type { View } from '../access/view.js';
-import type { Rooms } from '../ordering/rooms.js';
-import type { WordIndex } from '../past/words.js';
 import type { Database } from '../store/database.js';
 import type { Stored } from '../store/models.js';
 import { Trouble } from '../trouble/trouble.js';
+import type { Deletion } from './deletion.js';
 
 const DAY = 24 * 3600_000;
-/** Edits deleted in one transaction, so that others' writes do not wait for a long history. */
-const AT_ONCE = 2000;
 const NOBODY = { person: 0, groupKey: 0, email: '' };
-
-/** Whom archives named stay told as claimed, wherever they are credited. */
-const KEPT = new Set(['documents', 'claims']);
 
 /**
  * The bin: a document in it is nobody's to see, and is found there by its owners, who put it back or delete it for good. After a time it is
@@ -28,8 +22,7 @@ export class Bin {
     private readonly database: Database,
     private readonly people: People,
     private readonly shares: Shares,
-    private readonly rooms: Rooms,
-    private readonly words: WordIndex,
+    private readonly deletion: Deletion,
     private readonly second: {
       needed(document: number, person: number, transaction: Transaction): Promise<number[]>;
     },
@@ -81,8 +74,9 @@ export class Bin {
         'Another owner has to have the time to put it back',
         'It is deleted by itself when its days in the bin are over.',
       );
-    await this.doom(key);
-    await this.erase(key);
+    await this.deletion.doom(key);
+    this.people.standings.stale();
+    await this.deletion.of(key);
   }
 
   /** Deletes what was in the bin long enough by `now`, and what a process that ended was deleting. */
@@ -92,12 +86,9 @@ export class Bin {
       'SELECT key FROM documents WHERE binned > 0 AND binned <= :before',
       { before },
     );
-    for (const { key } of rows) await this.doom(key);
-    const doomed = await this.database.rows<{ key: number }>(
-      'SELECT key FROM documents WHERE binned < 0',
-      {},
-    );
-    for (const { key } of doomed) await this.erase(key);
+    for (const { key } of rows) await this.deletion.doom(key);
+    this.people.standings.stale();
+    await this.deletion.finish();
   }
 
   private async owned(
@@ -128,41 +119,6 @@ export class Bin {
     await this.database.writes.add(async (transaction) => {
       await this.database.models.documents.update({ binned }, { where: { key: document }, transaction });
       await this.shares.note(shared, kind, NOBODY, null, transaction);
-    });
-  }
-
-  /** From here on it is being deleted: it is in nobody's bin any more, and what is begun is gone on with after a fall. */
-  private async doom(key: number): Promise<void> {
-    await this.database.writes.add((transaction) =>
-      this.database.models.documents.update({ binned: -Date.now() }, { where: { key }, transaction }),
-    );
-    this.people.standings.stale();
-    this.rooms.forget(key);
-    this.database.epochs.raise(key);
-  }
-
-  /** Deletes all that is kept of a document, a long history in parts, and last the document. */
-  private async erase(document: number): Promise<void> {
-    this.rooms.forget(document);
-    this.database.epochs.raise(document);
-    const { edits, documentImages, documents } = this.database.models;
-    const hashes = (await documentImages.findAll({ where: { document }, raw: true })).map(({ hash }) => hash);
-    const last =
-      (await edits.max<number | null, InstanceType<typeof edits>>('seq', { where: { document } })) ?? 0;
-    for (let seq = 0; seq <= last; seq += AT_ONCE)
-      await this.database.run('DELETE FROM edits WHERE document = ? AND seq <= ?', [document, seq + AT_ONCE]);
-    await this.database.writes.add(async (transaction) => {
-      await this.words.forget(document, transaction);
-      for (const [name, model] of Object.entries(this.database.models) as [string, ModelStatic<Model>][])
-        if (!KEPT.has(name) && 'document' in model.getAttributes())
-          await model.destroy({ where: { document }, transaction });
-      await documents.destroy({ where: { key: document }, transaction });
-      if (hashes.length > 0)
-        await this.database.sequelize.query(
-          `DELETE FROM images WHERE hash IN (:hashes)
-             AND NOT EXISTS (SELECT 1 FROM "documentImages" WHERE "documentImages".hash = images.hash)`,
-          { replacements: { hashes }, transaction },
-        );
     });
   }
 }

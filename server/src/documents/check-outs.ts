@@ -1,4 +1,6 @@
 import type { CheckOut, Version } from '@oxbow/contract';
+import type { Transaction } from 'sequelize';
+import { stillGranted } from '../access/granted.js';
 import type { People, Signed } from '../access/people.js';
 import { Trouble } from '../trouble/trouble.js';
 import type { Rooms } from '../ordering/rooms.js';
@@ -7,6 +9,9 @@ import type { Versions } from '../versions/versions.js';
 import type { Database } from '../store/database.js';
 import type { View } from '../access/view.js';
 import type { Stored } from '../store/models.js';
+
+/** A check-out that nobody has. */
+const NOBODY = { person: null, since: 0, seq: 0 };
 
 /**
  * Documents that are written in by one person at a time: whoever has one checked out. Terms are those of OASIS CMIS 1.1,
@@ -47,9 +52,9 @@ export class CheckOuts {
 
   /** Checks a document out. Throws 409 where somebody has it, or none is asked for. */
   async out(document: View, person: Signed): Promise<void> {
-    const room = await this.rooms.get(document.key);
-    await room.settled();
-    const taken = { person: person.key, since: Date.now(), seq: room.head.seq };
+    const { seq } = await (await this.rooms.get(document.key)).storedHead();
+    await stillGranted(this.people, document, 'read');
+    const taken = { person: person.key, since: Date.now(), seq };
     if (await this.change(document, null, taken)) return;
     const row = await this.row(document);
     if (row?.person === person.key) return;
@@ -67,20 +72,27 @@ export class CheckOuts {
   ): Promise<Version | null> {
     const row = await this.row(document);
     if (row?.person !== person.key) throw new Trouble(409, 'You do not have this document checked out');
-    const room = await this.rooms.get(document.key);
-    await room.settled();
-    const { seq } = room.head;
+    const { seq } = await (await this.rooms.get(document.key)).storedHead();
     const held = await this.versions.at(document.key, seq);
+    await stillGranted(this.people, document, 'write');
+    const giveBack = async (transaction: Transaction): Promise<void> => {
+      const where = { document: document.key, person: person.key };
+      const [count] = await this.database.models.checkOuts.update(NOBODY, { where, transaction });
+      if (count === 0)
+        throw new Trouble(409, 'Your check-out was ended meanwhile', 'Nothing was checked in.');
+    };
     const how = { cause: 'checkIn', at: Date.now(), comment, major, by: person.key } as const;
-    const version = seq > row.seq && !held ? await this.versions.cut(document.key, seq, how) : null;
-    await this.change(document, person.key, { person: null, since: 0, seq: 0 });
+    const isChanged = seq > row.seq && !held;
+    const version = isChanged ? await this.versions.cut(document.key, seq, how, giveBack) : null;
+    if (!isChanged) await this.database.writes.add(giveBack);
+    this.people.standings.stale();
     return version && this.told.told(document, version);
   }
 
-  /** Ends a check-out: whoever has it gives it up, or an owner ends it. */
-  async end(document: View): Promise<void> {
-    const row = await this.row(document);
-    if (row?.person) await this.change(document, row.person, { person: null, since: 0, seq: 0 });
+  /** Ends the check-out of somebody: they give it up, or an owner ends it. Throws 409 where it is not theirs any more. */
+  async end(document: View, holder: Signed): Promise<void> {
+    if (!(await this.change(document, holder.key, NOBODY)))
+      throw new Trouble(409, `${holder.name} does not have it checked out any more`);
   }
 
   /** Changes who has it, if it is still had by whom it was. */

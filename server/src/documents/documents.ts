@@ -2,6 +2,7 @@ import type { DocumentPatch, Version } from '@oxbow/contract';
 import type { Cause } from '@oxbow/core/history';
 import type { KindName } from '@oxbow/core/kinds';
 import { nanoid } from 'nanoid';
+import { stillGranted } from '../access/granted.js';
 import type { People, Signed } from '../access/people.js';
 import type { Rooms } from '../ordering/rooms.js';
 import type { Database } from '../store/database.js';
@@ -11,6 +12,19 @@ import { Trouble } from '../trouble/trouble.js';
 import type { ToldVersions } from '../versions/told-versions.js';
 import type { Versions } from '../versions/versions.js';
 import type { Collections } from './collections.js';
+import { BEING_MADE } from './deletion.js';
+import type { Deletion } from './deletion.js';
+
+/** What a document that is to be made is. */
+export interface NewDocument {
+  readonly title: string;
+  readonly collection: string | null;
+  /** When it is made, in milliseconds. */
+  readonly at: number;
+  readonly kind: KindName;
+  /** The moment that it begins as: edit `seq` of the document of number `other`, counted from the very beginning. */
+  readonly origin?: { readonly other: number; readonly seq: number };
+}
 
 /** Makes documents, changes their title and collection, and keeps versions of them. */
 export class Documents {
@@ -21,17 +35,38 @@ export class Documents {
     private readonly versions: Versions,
     private readonly told: ToldVersions,
     private readonly collections: Collections,
+    private readonly deletion: Deletion,
   ) {}
 
   /** Makes a document, whose first version is the blank beginning. Throws 422 for a collection that is not to be put into. */
-  async create(
+  create(
     person: Signed,
     title: string,
     collection: string | null,
     at = Date.now(),
     kind: KindName = 'text',
   ): Promise<View> {
-    const { documents, shares } = this.database.models;
+    return this.make(person, { title, collection, at, kind }, () => Promise.resolve());
+  }
+
+  /**
+   * Makes a document with what `fill` puts into it, behind the blank beginning as its first version. Nobody sees it before it is whole; when
+   * `fill` throws, or the process ends on the way, nothing of it is left. Throws 422 for a collection that is not to be put into.
+   */
+  make(person: Signed, about: NewDocument, fill: (view: View) => Promise<unknown>): Promise<View> {
+    return this.makeWith(person, about, async (view) => {
+      await this.versions.cut(view.key, 0, { cause: 'beginning', at: about.at });
+      await fill(view);
+    });
+  }
+
+  /** The same, where the first version is for `fill` to make, too. Every document is made here. */
+  async makeWith(
+    person: Signed,
+    { title, collection, at, kind, origin }: NewDocument,
+    fill: (view: View) => Promise<unknown>,
+  ): Promise<View> {
+    const { documents, shares, origins } = this.database.models;
     if (collection) await this.collections.checkFillable(collection, person);
     const row = {
       id: nanoid(12),
@@ -42,17 +77,36 @@ export class Documents {
       createdAt: at,
       changedAt: at,
       changedBy: person.key,
-      binned: 0,
+      binned: BEING_MADE,
     };
     const made = await this.database.writes.add(async (transaction) => {
       const document = await documents.create(row, { transaction });
       await shares.create(wholeShare(document.key, person.key, 'owner'), { transaction });
-      if (collection) await this.collections.place(document.key, collection, 0, transaction);
-      await this.people.ownership.record([document.key], transaction);
+      if (origin) await origins.create({ document: document.key, ...origin }, { transaction });
       return document.get({ plain: true });
     });
-    await this.versions.cut(made.key, 0, { cause: 'beginning', at });
-    return ownView(made, person.key);
+    return this.deletion.whileMaking(made.key, async () => {
+      try {
+        await fill(ownView(made, person.key));
+        return await this.show(made.key, person, collection);
+      } catch (error) {
+        await this.deletion.of(made.key);
+        throw error;
+      }
+    });
+  }
+
+  /** Lets a document that was made be seen. */
+  private async show(key: number, person: Signed, collection: string | null): Promise<View> {
+    const { documents } = this.database.models;
+    const row = await this.database.writes.add(async (transaction) => {
+      await documents.update({ binned: 0 }, { where: { key }, transaction });
+      if (collection) await this.collections.place(key, collection, 0, transaction);
+      await this.people.ownership.record([key], transaction);
+      return documents.findByPk(key, { raw: true, transaction });
+    });
+    if (!row) throw new Trouble(404, 'There is no such document');
+    return ownView(row, person.key);
   }
 
   /** Changes title or collection; each is an event of the history. */
@@ -66,7 +120,9 @@ export class Documents {
     }
     if (causes.length === 0) return;
     const room = await this.rooms.get(document.key);
+    const action = patch.collection === undefined ? 'retitle' : 'move';
     await room.compose((head) => ({
+      authorize: () => stillGranted(this.people, document, action),
       author: person.key,
       client: this.rooms.own.client,
       base: head.seq,
@@ -98,23 +154,23 @@ export class Documents {
     person: Signed,
     options: { comment?: string; major?: boolean; at?: number },
   ): Promise<Version> {
-    const room = await this.rooms.get(document.key);
-    await room.settled();
-    const held = await this.told.at(document, room.head.seq - document.first);
+    const { seq } = await (await this.rooms.get(document.key)).storedHead();
+    await stillGranted(this.people, document, 'keep');
+    const held = await this.told.at(document, seq - document.first);
     if (held)
       throw new Trouble(
         409,
         'This moment is a version already',
         `Version ${held.number} holds exactly this.`,
       );
-    const hidden = await this.versions.heldAt(document.key, room.head.seq);
+    const hidden = await this.versions.heldAt(document.key, seq);
     if (hidden)
       throw new Trouble(
         409,
         'The version of this moment was discarded',
         'An owner can put it back; or write something first.',
       );
-    const version = await this.versions.cut(document.key, room.head.seq, {
+    const version = await this.versions.cut(document.key, seq, {
       cause: 'asked',
       at: options.at ?? Date.now(),
       comment: options.comment,

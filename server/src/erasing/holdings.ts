@@ -78,6 +78,7 @@ export const SILENT_TABLES: ReadonlySet<string> = new Set([
   'keepingRules',
   'erasedIn',
   'ownership',
+  'origins',
   'looks',
   'watches',
   'facts',

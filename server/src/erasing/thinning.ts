@@ -200,12 +200,13 @@ export class Thinning {
   /** Moments of a document that something points to: names, where somebody's history begins, origins of copies. */
   private async pinned(document: number): Promise<ReadonlySet<number>> {
     const values = { document };
-    const [named, begun, [own]] = await Promise.all([
+    const [named, begun, copied, [own]] = await Promise.all([
       this.database.rows<{ seq: number }>('SELECT seq FROM landmarks WHERE document = :document', values),
       this.database.rows<{ seq: number }>(
         'SELECT first AS seq FROM reaches WHERE document = :document',
         values,
       ),
+      this.database.rows<{ seq: number }>('SELECT seq FROM origins WHERE other = :document', values),
       this.database.rows<{ id: string }>('SELECT id FROM documents WHERE key = :document', values),
     ]);
     const causes = await this.database.rows<{ document: number; cause: string }>(
@@ -214,7 +215,7 @@ export class Thinning {
       { document, like: `%"${own?.id ?? ''}"%` },
     );
     return new Set([
-      ...[...named, ...begun].map(({ seq }) => seq),
+      ...[...named, ...begun, ...copied].map(({ seq }) => seq),
       ...causes.flatMap((row) => pointedAt(row, document, own?.id ?? '')),
     ]);
   }

@@ -57,16 +57,18 @@ export class Assembling {
       { doc: base.doc, seq: base.seq, document: document.id },
       { doc: earlier, seq: cause.earlier, document: other.id },
     ];
-    const row = await this.documents.create(
-      person,
-      input.title,
-      input.collection ?? null,
-      Date.now(),
-      kindOf(target).name,
-    );
-    for (const source of new Set([document.key, other.key])) await this.images.lend(source, row.key, target);
-    await this.becoming.become(row, person, cause, async () => ({ target, from }));
-    return row;
+    const about = {
+      title: input.title,
+      collection: input.collection ?? null,
+      at: Date.now(),
+      kind: kindOf(target).name,
+      origin: { other: document.key, seq: base.seq + document.first },
+    };
+    return this.documents.make(person, about, async (view) => {
+      for (const source of new Set([document.key, other.key]))
+        await this.images.lend(source, view.key, target);
+      await this.becoming.become(view, person, cause, async () => ({ target, from }));
+    });
   }
 
   /** The document that the decisions make, and what it was made from. */

@@ -4,8 +4,11 @@ import { revivedSeqs, undo } from '@oxbow/core/history';
 import type { ReadFormat } from '@oxbow/core/formats';
 import type { Node } from 'prosemirror-model';
 import type { Step } from 'prosemirror-transform';
-import type { Signed } from '../access/people.js';
+import { stillGranted } from '../access/granted.js';
+import type { People, Signed } from '../access/people.js';
+import type { Action } from '../access/policy.js';
 import type { Comparisons } from '../compare/comparisons.js';
+import { BEING_MADE } from '../documents/deletion.js';
 import type { Rooms } from '../ordering/rooms.js';
 import type { ToldRoom } from '../ordering/told-room.js';
 import type { View } from '../access/view.js';
@@ -43,11 +46,16 @@ interface Wish {
 type Head = Pick<ToldHead, 'doc' | 'seq'>;
 
 /** Which version an edit that changes the whole document is cut as. */
+/** What somebody needs to be allowed to do for an edit of a cause. */
+const actionOf = (cause: Cause): Action =>
+  cause.kind === 'filing' || cause.kind === 'copy' ? 'write' : 'restore';
+
 const CUTS: Partial<Record<Cause['kind'], CutCause>> = { restore: 'restore', assembly: 'assembly' };
 
 /** Makes a document another by one edit on top, never past what others write meanwhile, and cuts a version of it. */
 export class Becoming {
   constructor(
+    private readonly people: People,
     private readonly rooms: Rooms,
     private readonly histories: Histories,
     private readonly versions: Versions,
@@ -141,7 +149,15 @@ export class Becoming {
       if (steps.length === 0)
         throw new Trouble(409, 'Nothing would change', 'The document already reads like that.');
       const edit = { counter: this.rooms.own.next(), steps, sources, writtenAt: at ?? Date.now(), cause, at };
-      return { author: person.key, client: this.rooms.own.client, base, edits: [edit] };
+      // What was asked when the call came in is asked again in the room's turn; of a document that is being made it needs no asking.
+      const authorize = (): Promise<void> => stillGranted(this.people, view, actionOf(cause));
+      return {
+        author: person.key,
+        client: this.rooms.own.client,
+        base,
+        edits: [edit],
+        ...(view.binned === BEING_MADE ? {} : { authorize }),
+      };
     });
     if (result?.seq === null || result?.seq === undefined)
       throw new Trouble(409, 'That does not fit the document', result?.refusal?.message);

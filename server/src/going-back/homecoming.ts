@@ -4,6 +4,7 @@ import type { Cause } from '@oxbow/core/history';
 import type { Access, People, Signed } from '../access/people.js';
 import { allowed } from '../access/granted.js';
 import { may, waits } from '../access/policy.js';
+import type { Database } from '../store/database.js';
 import type { Images } from '../store/images.js';
 import { Trouble } from '../trouble/trouble.js';
 import type { Comparisons } from '../compare/comparisons.js';
@@ -22,6 +23,7 @@ interface Origin {
 /** Brings copies home: three-way, by the moment at which the copy was made. What both changed differently is asked, not guessed. */
 export class Homecoming {
   constructor(
+    private readonly database: Database,
     private readonly histories: Histories,
     private readonly becoming: Becoming,
     private readonly people: People,
@@ -89,23 +91,22 @@ export class Homecoming {
   }
 
   private async originOf(copy: View, person: Signed): Promise<Origin> {
-    const [first] = await this.histories.traces(copy, String, 0, 1);
-    const cause = first?.cause ? (JSON.parse(first.cause) as Cause) : null;
-    const from = cause && copiedFrom(cause);
-    const access = from ? await this.people.access(from.document, person) : null;
+    const [from] =
+      copy.first > 0
+        ? []
+        : await this.database.rows<{ id: string; seq: number }>(
+            `SELECT documents.id, origins.seq FROM origins JOIN documents ON documents.key = origins.other
+             WHERE origins.document = :key`,
+            { key: copy.key },
+          );
+    const access = from ? await this.people.access(from.id, person) : null;
     const document = access?.document;
-    const moment = from && document ? from.moment - document.first : -1;
+    const moment = from && document ? from.seq - document.first : -1;
     if (!access || !document || !may(document, 'lookBack') || moment < 0)
       throw new Trouble(404, 'This document is no copy of one that you may see');
     const mayWrite = may(document, 'restore') && !waits(document.hold, 'restore');
     return { access, document, moment, mayWrite };
   }
-}
-
-/** Which moment of which document a document began as. */
-function copiedFrom(cause: Cause): { document: string; moment: number } | null {
-  if (cause.kind === 'copy') return cause;
-  return cause.kind === 'assembly' ? { document: cause.document, moment: cause.later } : null;
 }
 
 /** What is taken of each conflict, by its number. */

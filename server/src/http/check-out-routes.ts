@@ -7,7 +7,7 @@ import type { Ways } from './ways.js';
 
 /** Documents that are written in by one person at a time. */
 export function checkOutRoutes(router: Router, services: Ways): void {
-  const { checkOuts, channel } = services;
+  const { checkOuts, channel, people } = services;
   mount(router, services, 'askForCheckOut', async ({ person, params, body }) => {
     const { document } = await granted(services, params['document'], person, 'share');
     await checkOuts.ask(document, body.asked);
@@ -25,11 +25,12 @@ export function checkOutRoutes(router: Router, services: Ways): void {
     channel.shelfChanged(document.key);
     return { version };
   });
-  mount(router, services, 'cancelCheckOut', async ({ person, params }) => {
-    const { document } = await granted(services, params['document'], person, 'read');
+  mount(router, services, 'cancelCheckOut', async ({ person, params, query }) => {
+    const { document, holder } = await granted(services, params['document'], person, 'read');
     if (document.hold !== 'own' && !may(document, 'share'))
       throw new Trouble(403, 'Only an owner can end the check-out of somebody else');
-    await checkOuts.end(document);
+    const named = query.holder === undefined ? holder : people.byId(query.holder);
+    if (named) await checkOuts.end(document, named);
     channel.shelfChanged(document.key);
   });
 }

@@ -1,6 +1,6 @@
 import { kindOf } from '@oxbow/core/kinds';
 import type { Router } from 'express';
-import { granted } from '../access/granted.js';
+import { granted, stillGranted } from '../access/granted.js';
 import { mount } from './route.js';
 import { leftBy } from './uploads.js';
 import { serveFile, serveOwn } from './export.js';
@@ -39,21 +39,22 @@ export function goingBackRoutes(router: Router, services: Ways): void {
         ? await places.seqOf(document, String(body.number), 'number')
         : await places.seqOf(document, `@${body.seq ?? ''}`, 'seq');
     const content = await rooms.histories.moment(document, moment);
-    const row = await documents.create(
-      person,
-      body.title,
-      body.collection ?? null,
-      Date.now(),
-      kindOf(content).name,
-    );
-    await services.images.lend(document.key, row.key, content);
-    const { id, title, first } = document;
-    const cause = { kind: 'copy', document: id, title, moment: moment + first } as const;
-    if (!content.eq(kindOf(content).blank()))
-      await becoming.become(row, person, cause, async () => ({
-        target: content,
-        from: [{ doc: content, seq: moment, document: document.id }],
-      }));
+    const { id, title, first, key } = document;
+    const about = {
+      title: body.title,
+      collection: body.collection ?? null,
+      at: Date.now(),
+      kind: kindOf(content).name,
+      origin: { other: key, seq: moment + first },
+    };
+    const row = await documents.make(person, about, async (view) => {
+      await services.images.lend(key, view.key, content);
+      const cause = { kind: 'copy', document: id, title, moment } as const;
+      const from = [{ doc: content, seq: moment, document: id }];
+      if (!content.eq(kindOf(content).blank()))
+        await becoming.become(view, person, cause, async () => ({ target: content, from }));
+      await stillGranted(services.people, document, 'lookBack');
+    });
     services.channel.shelfChanged(row.key);
     return services.shelf.summary(await fresh(services, row));
   });

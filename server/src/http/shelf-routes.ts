@@ -55,14 +55,15 @@ export function shelfRoutes(router: Router, services: Ways): void {
     if (!file) throw Trouble.field('file', 'is missing');
     const { title, collection, ...options } = body;
     const read = await filing.read(file.originalname, file, leftBy(response));
-    const row = await documents.create(
-      person,
-      title ?? fileTitle(file.originalname),
-      collection ?? null,
-      Date.now(),
-      kindOf(read.reading.doc).name,
+    const about = {
+      title: title ?? fileTitle(file.originalname),
+      collection: collection ?? null,
+      at: Date.now(),
+      kind: kindOf(read.reading.doc).name,
+    };
+    const row = await documents.make(person, about, (view) =>
+      filing.file(view, person, read, { ...options, major: body.major === 'true' }),
     );
-    await filing.file(row, person, read, { ...options, major: body.major === 'true' });
     channel.shelfChanged(row.key);
     return shelf.summary(await fresh(services, row));
   });

@@ -279,13 +279,13 @@ export class Channel {
     const { document: id, since } = check(JoinMessage, message);
     const { document } = await this.granted(socket, id, 'read');
     const room = await this.rooms.get(document);
-    await room.settled();
     await socket.join(id);
     const standing = await this.stillGranted(socket, id);
     const told = { ...standing, key: standing.document, person: socket.data.person.key };
     await socket.join(this.heardIn(told));
     const row = await this.database.models.documents.findByPk(document, { attributes: ['title'], raw: true });
-    const { doc, seq } = new ToldRoom(room, told).head;
+    // Nobody is told an edit that a fall could still take back.
+    const { doc, seq } = await new ToldRoom(room, told).storedHead();
     if (since !== undefined && since > seq) throw Trouble.field('since', 'lies in the future');
     return {
       seq,
@@ -295,7 +295,7 @@ export class Channel {
       role: told.role,
       history: told.history,
       erased: await erasedIn(this.database, told),
-      here: this.here.told(id, told, room),
+      here: this.here.told(id, told, room).filter((one) => one.seq <= seq),
     };
   }
 
@@ -344,6 +344,7 @@ export class Channel {
       client: `${socket.data.person.id}.${client}`,
       base,
       edits: wanted,
+      authorize: () => this.granted(socket, id, 'write'),
       mostMaps: BUDGETS.carriedMaps,
     });
     await this.outgoing.get(document)?.told;

@@ -102,14 +102,20 @@ export class Arrivals {
     const { name, bytes } = await this.file(person, id, index);
     const read = await this.filing.read(name, bytes);
     const kind = kindOf(read.reading.doc).name;
-    const document =
-      target ?? (await this.documents.create(person, input.title ?? fileTitle(name), null, Date.now(), kind));
-    const author = await this.senderOf(letter, document, person);
-    const by = author.key === person.key ? undefined : person.id;
-    const { tracked, comment, major } = input;
-    const outcome = await this.filing.file(document, author, read, { tracked, comment, major, by });
-    await this.remember(person, id, Number(index), document.key, outcome.seq + document.first);
-    return { document: document.id, seq: outcome.seq, version: outcome.version };
+    const file = async (document: View): Promise<ArrivalFiled> => {
+      const author = await this.senderOf(letter, document, person);
+      const by = author.key === person.key ? undefined : person.id;
+      const { tracked, comment, major } = input;
+      const outcome = await this.filing.file(document, author, read, { tracked, comment, major, by });
+      await this.remember(person, id, Number(index), document.key, outcome.seq + document.first);
+      return { document: document.id, seq: outcome.seq, version: outcome.version };
+    };
+    if (target) return file(target);
+    const about = { title: input.title ?? fileTitle(name), collection: null, at: Date.now(), kind };
+    let filed: ArrivalFiled | undefined;
+    await this.documents.make(person, about, async (view) => (filed = await file(view)));
+    if (!filed) throw new Trouble(404, 'There is no such document');
+    return filed;
   }
 
   /** Puts a message away: it is listed no longer. */

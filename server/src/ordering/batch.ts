@@ -19,6 +19,11 @@ export interface Batch {
   readonly client: string;
   readonly base: number;
   readonly edits: readonly Wanted[];
+  /**
+   * Throws where whoever sends it may not write any more. Asked in the room's turn, right before each part is ordered: what was asked when
+   * the batch came in may be long ago by then.
+   */
+  readonly authorize?: () => Promise<unknown>;
   /** How many position maps its steps may have to be carried over; as many as it takes when it is not said. */
   readonly mostMaps?: number;
 }

@@ -6,7 +6,7 @@ import type { Batch } from './batch.js';
 
 /** Clients whose highest counter is known without asking the log. */
 const MOST_CLIENTS = 2000;
-/** Edits whose maps are kept for carrying stale ones over; older ones are read from the log. */
+/** Stored edits whose maps are kept for carrying stale ones over; older ones are read from the log. Those not stored yet are all kept. */
 const TAIL = 512;
 
 /** What was accepted last in one document: at hand for what came since a moment, and for what is sent twice; the log is asked for the rest. */
@@ -25,13 +25,21 @@ export class Recent {
     return this.tail.length * 400;
   }
 
-  /** Takes in an edit that was just accepted, on top of all others. */
-  note({ client, counter, seq, maps }: MappedEdit & { client: string; counter: number }): void {
+  /** Takes in an edit that was just ordered, on top of all others; `durable` is the last one that is stored. */
+  note(
+    { client, counter, seq, maps }: MappedEdit & { client: string; counter: number },
+    durable: number,
+  ): void {
     this.tail.push({ seq, maps });
-    if (this.tail.length > TAIL) this.tail.splice(0, this.tail.length - TAIL);
+    const waiting = seq - durable;
+    const spare = this.tail.length - Math.max(TAIL, waiting);
+    if (spare > 0) this.tail.splice(0, spare);
     this.numbers.set(`${client} ${counter}`, seq);
     this.highest.set(client, Math.max(counter, this.highest.get(client) ?? -1));
-    if (this.numbers.size > 4 * TAIL) this.numbers.delete(this.numbers.keys().next().value as string);
+    for (const [name, number] of this.numbers) {
+      if (this.numbers.size <= 4 * TAIL || number > durable) break;
+      this.numbers.delete(name);
+    }
   }
 
   /** Forgets all: the log is not what it was. */

@@ -1,9 +1,10 @@
 import { plainText } from '@oxbow/core/content';
 import { textSchema } from '@oxbow/core/kinds/text';
-import { Slice } from 'prosemirror-model';
+import { Fragment, Slice } from 'prosemirror-model';
 import { ReplaceStep, Transform } from 'prosemirror-transform';
 import { HeadMoved } from '../store/log.js';
 import { TestServer } from '../testing/server.js';
+import { Trouble } from '../trouble/trouble.js';
 import type { Wanted } from './batch.js';
 import type { Room } from './room.js';
 import { FutureBase } from './room.js';
@@ -112,6 +113,75 @@ describe('a room', () => {
     };
     await room.submit({ author: server.people.tobias.key, client: 'other', base: 0, edits: [late] });
     expect(await stored()).toContain('late');
+  });
+
+  it('puts a stale edit where it belongs while hundreds are ordered and not one of them is stored', async () => {
+    await submit(0, typed(1, 'ab'));
+    const { log } = server.app.rooms.moments;
+    const run = log.run.bind(log);
+    let release: () => void = () => undefined;
+    const held = new Promise<void>((resolve) => (release = resolve));
+    spyOn(log, 'run').and.callFake(async (...args) => {
+      await held;
+      return run(...args);
+    });
+    const waiting = Array.from({ length: 8 }, (_, part) =>
+      submit(1, ...Array.from({ length: 100 }, (_, i) => typed(2 + part * 100 + i, 'x'))),
+    );
+    while (room.head.seq < 801) await new Promise((resolve) => setTimeout(resolve, 5));
+    expect(room.durable).toBe(1);
+    const late = room.submit({
+      author: server.people.tobias.key,
+      client: 'other',
+      base: 1,
+      edits: [
+        typed(1, '!', 2, {
+          steps: [new ReplaceStep(2, 2, new Slice(Fragment.from(textSchema.text('!')), 0, 0))],
+        }),
+      ],
+    });
+    const again = submit(1, typed(2, 'x'));
+    while (room.head.seq < 802) await new Promise((resolve) => setTimeout(resolve, 5));
+    release();
+    await Promise.all([...waiting, late]);
+    expect((await again).map(({ seq }) => seq)).toEqual([2]);
+    expect(await stored()).toBe(`${'x'.repeat(800)}a!b`);
+  });
+
+  it('shows nobody as stored what is only ordered, though an empty batch came after it', async () => {
+    const { log } = server.app.rooms.moments;
+    const run = log.run.bind(log);
+    let release: () => void = () => undefined;
+    const held = new Promise<void>((resolve) => (release = resolve));
+    spyOn(log, 'run').and.callFake(async (...args) => {
+      await held;
+      return run(...args);
+    });
+    const first = submit(0, typed(1, 'tide'));
+    while (room.head.seq < 1) await new Promise((resolve) => setTimeout(resolve, 5));
+    await room.submit({ author: server.people.jun.key, client: 'empty', base: 1, edits: [] });
+    let isStored = false;
+    const head = room.storedHead().then(({ seq }) => {
+      isStored = true;
+      return seq;
+    });
+    await new Promise((resolve) => setTimeout(resolve, 50));
+    expect(isStored).toBeFalse();
+    release();
+    await first;
+    expect(await head).toBe(1);
+  });
+
+  it('orders nothing for somebody who may not write any more when it is their turn', async () => {
+    const refused = room.submit({
+      author: server.people.jun.key,
+      client: 'window',
+      base: 0,
+      edits: [typed(1, 'tide')],
+      authorize: () => Promise.reject(new Trouble(404, 'There is no such document')),
+    });
+    await expectAsync(refused).toBeRejectedWithError('There is no such document');
+    expect(room.head.seq).toBe(0);
   });
 
   it('refuses a base that has not been yet, and says what the document has', async () => {

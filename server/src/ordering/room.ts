@@ -43,6 +43,9 @@ const RETRIES = 8;
 /** How deep blocks stand in the JSON of steps. */
 const BLOCKS = 5;
 
+/** Edits that may be ordered ahead of what is stored: beyond these, ordering waits for the storing. */
+const MOST_AHEAD = 4000;
+
 /** A base that the document has not reached. */
 export class FutureBase extends Refusal {
   constructor(seq: number) {
@@ -152,11 +155,17 @@ export class Room {
     return { doc: this.doc, seq: this.seq, provenance: this.provenance };
   }
 
-  /** The same, once all of it is stored. */
+  /** The same, once all of it is stored; where storing fails, what is stored. */
   async storedHead(): Promise<Head> {
-    const { head } = this;
-    await this.storing;
-    return head;
+    for (;;) {
+      const { head, generation } = this;
+      try {
+        await this.storing;
+        return head;
+      } catch {
+        await this.turn.runExclusive(() => this.reload(generation));
+      }
+    }
   }
 
   /** The last edit that is stored. */
@@ -257,6 +266,7 @@ export class Room {
     await this.storing.catch(() => undefined);
     const head = await readHead(this.document, this.database, this.moments);
     [this.doc, this.provenance, this.seq, this.lastAt] = [head.doc, head.provenance, head.seq, head.at];
+    this.storing = Promise.resolve();
     this.recent.clear();
     this.announce(await this.moments.log.between(this.document, this.announced, this.seq));
   }
@@ -306,6 +316,8 @@ export class Room {
     if (generation !== this.generation) {
       throw new HeadMoved(this.document);
     }
+    while (this.seq - this.announced >= MOST_AHEAD) await this.storing;
+    await batch.authorize?.();
     const again = this.takenMeanwhile(progress);
     for (const { seq, maps } of await this.recent.since(progress.at, this.seq, slices)) {
       const edit = again.get(seq);
@@ -342,6 +354,7 @@ export class Room {
     }
     progress.left = progress.left.slice(part.length);
     progress.at = this.seq;
+    if (rows.length === 0) return;
     const stored = this.store(rows, this.checkpointDue());
     this.storing = stored;
     stored.catch(() => undefined);
@@ -390,7 +403,8 @@ export class Room {
     this.doc = appendEdit(this.provenance, this.doc, { seq, steps, sources }, docs);
     this.seq = seq;
     this.lastAt = Math.max(this.lastAt, edit.at ?? Date.now());
-    this.recent.note({ client: batch.client, counter: edit.counter, seq, maps: mapsOf(steps) });
+    const noted = { client: batch.client, counter: edit.counter, seq, maps: mapsOf(steps) };
+    this.recent.note(noted, this.announced);
     return {
       document: this.document,
       seq,
@@ -422,7 +436,6 @@ export class Room {
   }
 
   private async store(rows: readonly StoredEdit[], due: Checkpoint | null): Promise<void> {
-    if (rows.length === 0) return;
     await this.moments.log.append(rows);
     this.announce(rows);
     if (due) this.keeping = this.moments.keep(this.document, due.seq, due.doc).catch(this.report);

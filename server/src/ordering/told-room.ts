@@ -19,6 +19,12 @@ export class ToldRoom {
     return { doc, seq: seq - this.view.first };
   }
 
+  /** The document as of the last ordered edit, once that is stored. */
+  async storedHead(): Promise<Pick<Head, 'doc' | 'seq'>> {
+    const { doc, seq } = await this.room.storedHead();
+    return { doc, seq: seq - this.view.first };
+  }
+
   /** All of the document as of the last ordered edit, once it is stored. */
   whole(): Promise<Head> {
     return this.room.storedHead();

@@ -1,6 +1,7 @@
 import type { QueryInterface } from 'sequelize';
 import { DataTypes } from 'sequelize';
 import { countsByDocument, ownersWhenAsked } from './migrating-erasures.js';
+import { originsInLogs } from './migrating-origins.js';
 import {
   claimsThatStay,
   collectionsOfOwners,
@@ -485,6 +486,17 @@ export const migrations: Migration[] = [
       );
       await ownersWhenAsked(tables);
       await countsByDocument(tables);
+    },
+  },
+  {
+    name: '020-origins',
+    up: async ({ context: tables }) => {
+      await tables.createTable('origins', {
+        document: { ...document, primaryKey: true },
+        other: whole,
+        seq: whole,
+      });
+      await originsInLogs(tables);
     },
   },
 ];

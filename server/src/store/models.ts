@@ -150,6 +150,12 @@ const tables = {
     person: part(whole()),
     ended: moment(),
   },
+  /** The moment that a document began as: edit `seq` of document `other`, counted from the very beginning. */
+  origins: {
+    document: part(whole()),
+    other: whole(),
+    seq: whole(),
+  },
   checkOuts: {
     document: part(whole()),
     person: maybe(whole()),

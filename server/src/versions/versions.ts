@@ -3,6 +3,7 @@ import { wordsIn } from '@oxbow/core/content';
 import { dueCuts, nextLabel } from '@oxbow/core/history';
 import type { CutCause } from '@oxbow/core/history';
 import { Op } from 'sequelize';
+import type { Transaction } from 'sequelize';
 import type { People } from '../access/people.js';
 import type { Comparisons } from '../compare/comparisons.js';
 import type { Database } from '../store/database.js';
@@ -23,6 +24,8 @@ export interface CutOptions {
 
 type Stored = Row<'versions'>;
 type Named = Version['landmark'];
+
+const NOTHING = (): Promise<void> => Promise.resolve();
 
 /** What is neither discarded nor thinned out. */
 const SHOWN = { discarded: 0, thinned: 0 };
@@ -115,9 +118,17 @@ export class Versions {
     return rows as unknown as Stored[];
   }
 
-  /** Cuts a version that ends with edit `seq`, or answers the one that does so already. */
-  cut(document: number, seq: number, options: CutOptions): Promise<Version> {
-    return this.cutting.take(document, () => this.cutNow(document, seq, options));
+  /**
+   * Cuts a version that ends with edit `seq`, or returns the one that does so already. `also` is done in the same transaction; when it
+   * throws, no version is cut.
+   */
+  cut(
+    document: number,
+    seq: number,
+    options: CutOptions,
+    also: (transaction: Transaction) => Promise<void> = NOTHING,
+  ): Promise<Version> {
+    return this.cutting.take(document, () => this.cutNow(document, seq, options, also));
   }
 
   /** Cuts whatever pauses and long runs are due by `now`. */
@@ -138,9 +149,13 @@ export class Versions {
     document: number,
     seq: number,
     { cause, at, comment = '', major = false, by }: CutOptions,
+    also: (transaction: Transaction) => Promise<void>,
   ): Promise<Version> {
     const held = await this.heldAt(document, seq);
-    if (held) return this.shape(held, await this.nameOf(document, seq));
+    if (held) {
+      if (also !== NOTHING) await this.database.writes.add(also);
+      return this.shape(held, await this.nameOf(document, seq));
+    }
     const last = await this.last(document);
     const told = await this.sinceOf(document, last?.seq ?? 0, seq);
     const authors = await this.authorKeys(document, last?.seq ?? -1, seq);
@@ -161,6 +176,7 @@ export class Versions {
       erasure: 0,
     };
     await this.database.writes.add(async (transaction) => {
+      await also(transaction);
       await this.database.models.versions.create(row, { transaction });
       if (comment && by !== undefined)
         await this.database.models.pastComments.create(

@@ -132,7 +132,9 @@ export class Api {
     this.http.put<void>(`/api/documents/${id}/check-out`, { asked });
   checkOut = (id: string): Observable<void> => this.http.post<void>(`/api/documents/${id}/check-out`, {});
   /** Gives a check-out up, or ends that of somebody else. */
-  cancelCheckOut = (id: string): Observable<void> => this.http.delete<void>(`/api/documents/${id}/check-out`);
+  /** Ends the check-out that `holder` has. */
+  cancelCheckOut = (id: string, holder: string): Observable<void> =>
+    this.http.delete<void>(`/api/documents/${id}/check-out`, { params: { holder } });
   checkIn = (id: string, comment: string, major: boolean): Observable<{ version: Version | null }> =>
     this.http.post<{ version: Version | null }>(`/api/documents/${id}/check-in`, { comment, major });
   commentVersion = (id: string, number: number, comment: string): Observable<Version> =>

@@ -72,12 +72,12 @@ export class CheckOutBand {
   /** Gives it up without trace: what was written meanwhile goes. */
   protected async giveUp(): Promise<void> {
     this.live.drop();
-    await this.calling.make(this.api.cancelCheckOut(this.document().id));
-    this.doing.set('nothing');
+    await this.end();
   }
 
   protected async end(): Promise<void> {
-    await this.calling.make(this.api.cancelCheckOut(this.document().id));
+    const { id, checkOut } = this.document();
+    if (checkOut?.by) await this.calling.make(this.api.cancelCheckOut(id, checkOut.by));
     this.doing.set('nothing');
   }
 }
