@@ -89,7 +89,8 @@ describe('who may do what', () => {
     try {
       const attempts = new Attempts();
       const waits: number[] = [];
-      const guess = (): Promise<void> => attempts.begin('ines@withy.example', '192.0.2.7');
+      const guess = (): Promise<void> =>
+        attempts.begin({ account: 'ines@withy.example', address: '192.0.2.7' });
       for (let i = 0; i < 5; i++) await guess();
       for (let i = 0; i < 12; i++) {
         await guess();
@@ -102,7 +103,7 @@ describe('who may do what', () => {
       }
       expect(waits).toEqual([2, 4, 8, 16, 32, 64, 128, 256, 512, 900, 900, 900]);
       await guess();
-      await attempts.right('ines@withy.example', '192.0.2.7');
+      await attempts.right({ account: 'ines@withy.example', address: '192.0.2.7' });
       for (let i = 0; i < 6; i++) await guess();
       await expectAsync(guess()).toBeRejectedWithError(TooMany, /2 seconds/);
     } finally {
@@ -112,14 +113,38 @@ describe('who may do what', () => {
 
   it('counts a network address for whatever accounts it tries, and one network of IPv6 as one', async () => {
     const attempts = new Attempts();
-    for (let i = 0; i < 41; i++) await attempts.begin(`person${i}@withy.example`, `2001:db8:0:7::${i + 1}`);
-    await expectAsync(attempts.begin('another@withy.example', '2001:db8::7:0:0:0:1')).toBeRejectedWithError(
-      TooMany,
-    );
-    await expectAsync(attempts.begin('another@withy.example', '2001:db8:0:8::1')).toBeResolved();
-    for (let i = 0; i < 40; i++) await attempts.begin('sought@withy.example', `192.0.2.${i}`);
-    await expectAsync(attempts.begin('sought@withy.example', '192.0.2.100')).toBeResolved();
-    await expectAsync(attempts.begin('sought@withy.example', '192.0.2.101')).toBeRejectedWithError(TooMany);
+    const begin = (account: string, address: string): Promise<void> => attempts.begin({ account, address });
+    for (let i = 0; i < 401; i++) await begin(`person${i}`, `2001:db8:0:7::${(i + 1).toString(16)}`);
+    await expectAsync(begin('another', '2001:db8::7:0:0:0:1')).toBeRejectedWithError(TooMany);
+    await expectAsync(begin('another', '2001:db8:0:8::1')).toBeResolved();
+    for (let i = 0; i < 100; i++) await begin('sought', `192.0.2.${i}`);
+    await expectAsync(begin('sought', '192.0.2.100')).toBeResolved();
+    await expectAsync(begin('sought', '192.0.2.101')).toBeRejectedWithError(TooMany);
+  });
+
+  it('keeps nobody waiting for what others guess: behind the same address, or at the same account', async () => {
+    const attempts = new Attempts();
+    for (let i = 0; i < 60; i++) await attempts.begin({ account: `person${i}`, address: '192.0.2.7' });
+    await expectAsync(attempts.begin({ account: 'ines', address: '192.0.2.7' })).toBeResolved();
+    for (let i = 0; i < 200; i++)
+      await attempts.begin({ account: 'ines', address: `198.51.100.${i}` }).catch(() => undefined);
+    const own = { account: 'ines', address: '198.51.100.9', browser: 'known' };
+    for (let i = 0; i < 5; i++) await attempts.begin(own);
+    await attempts.right(own);
+    await expectAsync(attempts.begin(own)).toBeResolved();
+  });
+
+  it('knows a browser again in which somebody signed in, and takes it for nobody else’s', async () => {
+    const server = await TestServer.start();
+    const { browsers } = server.app.people;
+    const token = await browsers.remember(server.people.ines.key, undefined);
+    const cookies = `oxbow_browser=${token}`;
+    expect(await browsers.known(cookies, 'Ines@withy.example')).not.toBeNull();
+    expect(await browsers.known(cookies, 'tobias@withy.example')).toBeNull();
+    expect(await browsers.known('oxbow_browser=guess', 'ines@withy.example')).toBeNull();
+    expect(await browsers.remember(server.people.ines.key, cookies)).toBe(token);
+    expect(await browsers.remember(server.people.tobias.key, cookies)).not.toBe(token);
+    await server.stop();
   });
 
   it('lists nobody where the data was not made as the demo', async () => {

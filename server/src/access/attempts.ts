@@ -10,11 +10,14 @@ interface Rule {
 
 const DAY = 24 * 3600;
 
-/** Attempts on one account from one address, on one account from anywhere, and from one address on any account. */
+/**
+ * Attempts on one account from one network, on one account from anywhere, and from one network on any account. Many people may share a
+ * network, and anybody can try anybody's account: the last two are wide, and do not apply to a browser that the account has been used in.
+ */
 const RULES = {
   pair: { free: 5, longest: 15 * 60 },
-  account: { free: 40, longest: 5 * 60 },
-  address: { free: 40, longest: 15 * 60 },
+  account: { free: 100, longest: 60 },
+  address: { free: 400, longest: 15 * 60 },
 } satisfies Record<string, Rule>;
 
 /** Somebody has tried something too often. */
@@ -27,26 +30,51 @@ export class TooMany extends Trouble {
   }
 }
 
+/** Who tries: an account or what stands for one, from a network address, in a browser that the account is known to use. */
+export interface Attempt {
+  readonly account: string;
+  readonly address: string;
+  /** What tells the browser from others; null for one that is not known to be the account's. */
+  readonly browser?: string | null;
+}
+
 /**
- * Counts attempts to sign in, those that fail for a day, and makes whoever goes on trying wait longer and longer. Whoever knows the
- * password is let in again after the wait at once. Held in memory: each process of a server counts for itself.
+ * Counts attempts to do one thing, those that fail for a day, and makes whoever goes on trying wait longer and longer. Whoever knows the
+ * password is let in again after the wait at once. Each purpose has a counter of its own. Held in memory: each process of a server counts
+ * for itself.
  */
 export class Attempts {
-  private readonly limits = Object.entries(RULES).map(([name, rule]) => new Limit(name, rule));
+  private readonly limits = {
+    pair: new Limit('pair', RULES.pair),
+    account: new Limit('account', RULES.account),
+    address: new Limit('address', RULES.address),
+  };
 
   /** An attempt begins. Throws `TooMany` while there is a wait. */
-  async begin(account: string, address: string): Promise<void> {
-    const keys = keysOf(account, address);
-    const waits = await Promise.all(this.limits.map((limit, i) => limit.wait(keys[i] as string)));
+  async begin(attempt: Attempt): Promise<void> {
+    const counted = this.countedFor(attempt);
+    const waits = await Promise.all(counted.map(([limit, key]) => limit.wait(key)));
     const longest = Math.max(...waits);
     if (longest > 0) throw new TooMany(longest);
-    await Promise.all(this.limits.map((limit, i) => limit.count(keys[i] as string)));
+    await Promise.all(counted.map(([limit, key]) => limit.count(key)));
   }
 
   /** An attempt was right: what it added is taken off again, and this account is forgiven at this address. */
-  async right(account: string, address: string): Promise<void> {
-    const keys = keysOf(account, address);
-    await Promise.all(this.limits.map((limit, i) => limit.forgive(keys[i] as string, i === 0)));
+  async right(attempt: Attempt): Promise<void> {
+    await Promise.all(
+      this.countedFor(attempt).map(([limit, key]) => limit.forgive(key, limit === this.limits.pair)),
+    );
+  }
+
+  private countedFor({ account, address, browser = null }: Attempt): (readonly [Limit, string])[] {
+    const [who, place] = [account.trim().toLowerCase(), networkOf(address)];
+    const { pair, account: anywhere, address: anybody } = this.limits;
+    if (browser !== null) return [[pair, `browser ${browser} ${who}`]];
+    return [
+      [pair, `${place} ${who}`],
+      [anywhere, who],
+      [anybody, place],
+    ];
   }
 }
 
@@ -80,11 +108,6 @@ class Limit {
     if (wholly) await this.counts.delete(key);
     else await this.counts.reward(key);
   }
-}
-
-function keysOf(account: string, address: string): string[] {
-  const [who, place] = [account.trim().toLowerCase(), networkOf(address)];
-  return [`${place} ${who}`, who, place];
 }
 
 /** An address, or of one of IPv6 the network that one household has: its first 64 bits (RFC 4291, section 2.5.4). */

@@ -1,13 +1,19 @@
 import type { Group, GroupInput, GroupPatch } from '@oxbow/contract';
 import { nanoid } from 'nanoid';
 import type { Transaction } from 'sequelize';
+import { QueryTypes } from 'sequelize';
 import type { Database } from '../store/database.js';
 import type { Stored } from '../store/models.js';
 import { Trouble } from '../trouble/trouble.js';
 import type { People } from './people.js';
 
+/** Where the history of a document begins for somebody it is shared with: behind edit `first`. */
+export type Begun = Pick<Stored<'reaches'>, 'document' | 'first'>;
+
 /** Groups of people, with which documents and collections are shared as with one. */
 export class Groups {
+  private listener: (begun: readonly Begun[]) => Promise<void> = () => Promise.resolve();
+
   constructor(
     private readonly database: Database,
     private readonly people: People,
@@ -45,12 +51,16 @@ export class Groups {
     if (name !== undefined) await this.checkName(name.trim(), key);
     const members = people?.map((one) => this.member(one));
     const before = await this.members(key);
-    await this.database.writes.add(async (transaction) => {
+    const begun = await this.database.writes.add(async (transaction) => {
       if (name !== undefined) await groups.update({ name: name.trim() }, { where: { key }, transaction });
-      if (members === undefined) return;
+      if (members === undefined) return [];
       await groupMembers.destroy({ where: { groupKey: key }, transaction });
       await this.put(key, members, transaction);
+      const come = members.filter((person) => !before.includes(person));
+      const gone = before.filter((person) => !members.includes(person));
+      return this.reachFrom(key, come, gone, transaction);
     });
+    await this.listener(begun);
     if (members)
       await this.people.standings.changed({
         documents: await this.reached(key),
@@ -68,13 +78,46 @@ export class Groups {
       people: await this.members(key),
       collections: true,
     };
-    const { groups, groupMembers, shares } = this.database.models;
+    const { groups, groupMembers, memberReaches, shares } = this.database.models;
     await this.database.writes.add(async (transaction) => {
       await shares.destroy({ where: { groupKey: key }, transaction });
       await groupMembers.destroy({ where: { groupKey: key }, transaction });
+      await memberReaches.destroy({ where: { groupKey: key }, transaction });
       await groups.destroy({ where: { key }, transaction });
     });
     await this.people.standings.changed(change);
+  }
+
+  /** Calls `listener` with the documents, and the edits behind which their history begins for somebody who came to a group. */
+  onBegun(listener: (begun: readonly Begun[]) => Promise<void>): void {
+    this.listener = listener;
+  }
+
+  /**
+   * Whoever comes to a group that has a document from a day on has it from today on. Of those who went nothing is kept. Answers where these
+   * histories begin.
+   */
+  private async reachFrom(
+    groupKey: number,
+    come: readonly number[],
+    gone: readonly number[],
+    transaction: Transaction,
+  ): Promise<Begun[]> {
+    const { memberReaches } = this.database.models;
+    await memberReaches.destroy({ where: { groupKey, person: [...gone] }, transaction });
+    if (come.length === 0) return [];
+    const rows = await this.database.sequelize.query<{ document: number; first: number }>(
+      `SELECT DISTINCT documents.key AS document, documents.seq AS first FROM shares
+       JOIN reaches ON reaches.share = shares.key JOIN documents ON documents.key = reaches.document
+       WHERE shares."groupKey" = :groupKey AND shares.history <> 'all'`,
+      { type: QueryTypes.SELECT, replacements: { groupKey }, transaction },
+    );
+    const since = Date.now();
+    await memberReaches.bulkCreate(
+      rows.flatMap((row) => come.map((person) => ({ ...row, groupKey, person, since }))),
+      { transaction },
+    );
+    return rows;
   }
 
   async byId(id: string): Promise<Stored<'groups'> | null> {

@@ -5,6 +5,7 @@ import type { Transaction } from 'sequelize';
 import type { Database } from '../store/database.js';
 import type { Stored } from '../store/models.js';
 import { Attempts } from './attempts.js';
+import { Browsers } from './browsers.js';
 import { Ownership } from './ownership.js';
 import { decoy } from './password-hash.js';
 import { Passwords } from './passwords.js';
@@ -24,7 +25,9 @@ export class People {
   private readonly claims = new Map<number, Stored<'claims'>>();
   readonly passwords = new Passwords();
   /** Counts attempts to get in. */
-  readonly attempts = new Attempts();
+  private readonly attempts = new Attempts();
+  /** Browsers that people have signed in with. */
+  readonly browsers: Browsers;
   /** What the passwords of those are held against who are not known, so that they take as long. */
   private readonly decoy = decoy();
   private readonly changers: (() => Promise<void>)[] = [];
@@ -40,6 +43,7 @@ export class People {
 
   constructor(private readonly database: Database) {
     this.ownership = new Ownership(database);
+    this.browsers = new Browsers(database);
     this.standings = new Standings(database, this.ownership);
     this.sessions = new Sessions(database, (key) => this.known.get(key));
   }
@@ -170,9 +174,10 @@ export class People {
     email: string,
     password: string,
     address: string,
-    agent: string,
+    { agent, cookies }: { readonly agent: string; readonly cookies: string | undefined },
   ): Promise<{ token: string; person: Signed } | null> {
-    await this.attempts.begin(email, address);
+    const attempt = { account: email, address, browser: await this.browsers.known(cookies, email) };
+    await this.attempts.begin(attempt);
     const row = await this.database.models.people.findOne({
       where: { email: email.trim().toLowerCase() },
       raw: true,
@@ -181,7 +186,7 @@ export class People {
     if (!isRight || !row?.password || Number(row.disabled) !== 0) return null;
     const token = await this.sessions.begin(row.key, agent, row.password);
     if (token === null) return null;
-    await this.attempts.right(email, address);
+    await this.attempts.right(attempt);
     return { token, person: signed(row) };
   }
 
@@ -196,10 +201,12 @@ export class People {
   ): Promise<void> {
     const row = await this.database.models.people.findByPk(person.key, { raw: true });
     if (!row) throw new Trouble(404, 'There is nobody of that name here');
-    await this.attempts.begin(row.email, address);
+    // Whoever is signed in is counted by their session: nobody else's guesses keep them waiting.
+    const attempt = { account: row.email, address, browser: name };
+    await this.attempts.begin(attempt);
     if (!(await this.passwords.check(change.current, row.password)))
       throw Trouble.field('current', 'is not your password');
-    await this.attempts.right(row.email, address);
+    await this.attempts.right(attempt);
     await this.checkPassword(change.password, [row.name, row.email, row.initials]);
     await this.setPassword(
       person.key,

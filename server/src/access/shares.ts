@@ -5,7 +5,7 @@ import type { Transaction } from 'sequelize';
 import type { Database } from '../store/database.js';
 import type { Stored } from '../store/models.js';
 import { Trouble } from '../trouble/trouble.js';
-import type { Groups } from './groups.js';
+import type { Begun, Groups } from './groups.js';
 import type { People } from './people.js';
 
 /** What is shared: a document by its number, or where that is 0 a collection with all that is in it. */
@@ -21,9 +21,6 @@ export type Whom = Pick<Stored<'shares'>, 'person' | 'groupKey' | 'email'>;
 
 /** How something is had, as it is stored. */
 export type How = Pick<Stored<'shares'>, 'role' | 'history' | 'until'>;
-
-/** Where the history of a document begins for whom it is shared with. */
-export type Begun = Pick<Stored<'reaches'>, 'document' | 'first'>;
 
 /** With whom a share is, of all that its row says. */
 export function whomOf({ person, groupKey, email }: Whom): Whom {

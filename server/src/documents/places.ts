@@ -61,7 +61,7 @@ export class Places {
       at: new Date(Number(edit?.acceptedAt ?? document.createdAt)).toISOString(),
       by: edit || document.first === 0 ? this.people.id(edit?.author ?? document.changedBy) : BEFORE,
       title: document.title,
-      version: version?.number ?? null,
+      version: document.history === 'none' ? null : (version?.number ?? null),
       doc,
     };
   }

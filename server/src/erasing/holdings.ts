@@ -79,6 +79,8 @@ export const SILENT_TABLES: ReadonlySet<string> = new Set([
   'erasedIn',
   'ownership',
   'origins',
+  'browsers',
+  'memberReaches',
   'looks',
   'watches',
   'facts',

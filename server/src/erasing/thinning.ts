@@ -203,7 +203,8 @@ export class Thinning {
     const [named, begun, copied, [own]] = await Promise.all([
       this.database.rows<{ seq: number }>('SELECT seq FROM landmarks WHERE document = :document', values),
       this.database.rows<{ seq: number }>(
-        'SELECT first AS seq FROM reaches WHERE document = :document',
+        `SELECT first AS seq FROM reaches WHERE document = :document
+         UNION SELECT first FROM "memberReaches" WHERE document = :document`,
         values,
       ),
       this.database.rows<{ seq: number }>('SELECT seq FROM origins WHERE other = :document', values),

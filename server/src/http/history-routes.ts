@@ -25,8 +25,9 @@ export function historyRoutes(router: Router, services: Ways): void {
   });
   mount(router, services, 'getVersion', async ({ person, params, query, response }) => {
     const { document } = await granted(services, params['document'], person, 'read');
+    // Whoever may not look back is not told which moments and versions there are.
+    if (params['moment'] !== `@${document.seq}`) allowed(document, null, 'lookBack');
     const seq = await places.seqOf(document, params['moment'] ?? '');
-    if (seq !== document.seq) allowed(document, null, 'lookBack');
     if (!query.format || query.format === 'json') return places.moment(document, seq);
     return serveVersion(services, response, document, await places.at(document, seq), query.format);
   });

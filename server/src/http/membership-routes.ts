@@ -13,7 +13,7 @@ export function membershipRoutes(router: Router, services: Ways): void {
   const welcome = async (person: Signed, request: Request, response: Response): Promise<Me> => {
     const token = await people.sessions.begin(person.key, request.get('user-agent') ?? '');
     if (token === null) throw new Trouble(401, 'Please sign in');
-    keepSession(request, response, token);
+    await keepSession(request, response, token, people, person);
     return membership.me(person);
   };
   mount(router, services, 'organisation', async () => ({ name: await membership.organisation() }));

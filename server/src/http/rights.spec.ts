@@ -19,7 +19,8 @@ type About<Part extends string> = {
  */
 const NEEDS: Record<About<'document'>, Action | 'anybody' | 'binned'> = {
   getDocument: 'read',
-  getVersion: 'read',
+  // What stands now can be read by its edit without looking back.
+  getVersion: 'lookBack',
   getImage: 'read',
   listShares: 'read',
   checkOut: 'write',

@@ -13,17 +13,15 @@ import type { Ways } from './ways.js';
 export function sessionRoutes(router: Router, services: Ways): void {
   const { people, facts, demo, version } = services;
   mount(router, services, 'signIn', async ({ body, response, request }) => {
-    const signed = await people.signIn(
-      body.email,
-      body.password,
-      request.ip ?? '',
-      request.get('user-agent') ?? '',
-    );
+    const signed = await people.signIn(body.email, body.password, request.ip ?? '', {
+      agent: request.get('user-agent') ?? '',
+      cookies: request.headers.cookie,
+    });
     if (!signed)
       throw new Trouble(401, 'That address and password do not belong together', undefined, [
         { path: 'password', message: 'does not belong to this address' },
       ]);
-    keepSession(request, response, signed.token);
+    await keepSession(request, response, signed.token, people, signed.person);
     return services.membership.me(signed.person);
   });
   mount(router, services, 'whoAmI', async ({ person }) => services.membership.me(person));

@@ -362,7 +362,8 @@ export class Channel {
     if (!socket.rooms.has(id)) return;
     const { document, first } = await this.granted(socket, id, 'read');
     const presence = { ...place, seq: place.seq + first, person: socket.data.person.id };
-    this.here.set(id, presence, socket.id);
+    // By now the window may have left the document, or its connection ended.
+    if (!socket.connected || !socket.rooms.has(id) || !this.here.set(id, presence, socket.id)) return;
     socket.to(wholeOf(id)).emit('presence', { document: id, ...presence });
     for (const { view, room: heard } of this.limitedIn(document)) {
       const told = placed(presence, view);

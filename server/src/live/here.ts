@@ -6,10 +6,18 @@ import type { Room } from '../ordering/room.js';
 export class Here {
   private readonly places = new Map<string, Map<string, Presence & { socket: string }>>();
 
-  /** Remembers where somebody is, as they told it by a connection. */
-  set(document: string, presence: Presence, socket: string): void {
+  /**
+   * Remembers where somebody is, as they told it by a connection, which is one place in a document. Answers false, and remembers nothing,
+   * where the window is somebody else's: nobody can take the name of another's.
+   */
+  set(document: string, presence: Presence, socket: string): boolean {
     const places = this.places.get(document) ?? new Map<string, Presence & { socket: string }>();
+    const held = places.get(presence.client);
+    if (held && held.person !== presence.person) return false;
+    for (const [client, one] of places)
+      if (one.socket === socket && client !== presence.client) places.delete(client);
     this.places.set(document, places.set(presence.client, { ...presence, socket }));
+    return true;
   }
 
   /** Forgets who was in a document by a connection, and answers which clients those were. */

@@ -1,3 +1,4 @@
+import { Here } from './here.js';
 import type { Accepted, Joined } from '@oxbow/contract';
 import { TestServer, edit, send, typing } from '../testing/server.js';
 import type { Caller, Client, WireEdit } from '../testing/server.js';
@@ -43,6 +44,18 @@ describe('the live channel', () => {
       ).body as string
     ).trim();
   const settle = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 50));
+
+  it('lets nobody take the place of somebody else’s window', async () => {
+    const here = new Here();
+    const place = { client: 'window', seq: 0, anchor: 1, head: 1 };
+    expect(here.set('document', { ...place, person: 'ines' }, 'one')).toBeTrue();
+    expect(here.set('document', { ...place, person: 'tobias' }, 'two')).toBeFalse();
+    expect(here.set('document', { ...place, person: 'ines' }, 'three')).toBeTrue();
+    expect(here.leave('document', 'one')).toEqual([]);
+    expect(here.leave('document', 'three')).toEqual(['window']);
+    for (const client of ['a', 'b', 'c']) here.set('document', { ...place, client, person: 'jun' }, 'four');
+    expect(here.leave('document', 'four')).toEqual(['c']);
+  });
 
   it('carries what is stale, tells everyone, and never doubles what is sent again', async () => {
     const [a, b] = [await join(ines), await join(tobias)];

@@ -17,7 +17,10 @@ const HOLDS: Record<LinkKind, number> = { join: 14 * 24 * 3600_000, reset: 3600_
 export class Links {
   constructor(private readonly database: Database) {}
 
-  /** A new link to an address, in place of those of its kind that were sent there before. Answers its token. */
+  /**
+   * A new link to an address, in place of those of its kind that were sent there before; one for a guest does not take the place of one for
+   * a member. Answers its token.
+   */
   async make(
     kind: LinkKind,
     about: Pick<Link, 'email' | 'person' | 'by' | 'guest'>,
@@ -35,7 +38,8 @@ export class Links {
     };
     const { invitations } = this.database.models;
     await this.database.writes.add(async (transaction) => {
-      await invitations.destroy({ where: { kind, email: about.email, used: 0 }, transaction });
+      const before = { kind, email: about.email, used: 0, ...(about.guest === 1 ? { guest: 1 } : {}) };
+      await invitations.destroy({ where: before, transaction });
       await invitations.create(link, { transaction });
     });
     return { token, link };
@@ -51,6 +55,13 @@ export class Links {
     return link;
   }
 
+  /** Whether whoever takes a link comes as a guest: not where they are invited as a member, too. */
+  async isForGuest({ email, guest }: Link): Promise<boolean> {
+    if (guest !== 1) return false;
+    const where = { kind: 'join', email, guest: 0, used: 0, until: { [Op.gt]: Date.now() } };
+    return (await this.database.models.invitations.count({ where })) === 0;
+  }
+
   /** Uses a link up, within the transaction that does what it is for. Throws 410 when somebody was faster. */
   async use(link: Link, transaction: Transaction): Promise<void> {
     const [count] = await this.database.models.invitations.update(
@@ -58,6 +69,8 @@ export class Links {
       { where: { token: link.token, used: 0 }, transaction },
     );
     if (count === 0) throw new Trouble(410, 'This link does not hold', OVER[link.kind as LinkKind]);
+    const others = { kind: link.kind, email: link.email, used: 0 };
+    await this.database.models.invitations.destroy({ where: others, transaction });
   }
 
   /** Those to join that nobody has used yet, newest first. */

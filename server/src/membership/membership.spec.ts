@@ -100,6 +100,20 @@ describe('people who are invited', () => {
   const join = (path: string, password = GOOD): Promise<Reply> =>
     nobody.post(`/api${path}`, { ...profile, password });
 
+  it('leaves a member’s invitation in force when somebody shares with their address', async () => {
+    const invited = await server.app.membership.invite(server.people.ines, { email: 'noor@else.example' });
+    const guest = await server.app.membership.invite(server.people.tobias, {
+      email: 'noor@else.example',
+      guest: true,
+    });
+    const token = (link: string): string => link.split('/').at(-1) ?? '';
+    await expectAsync(server.app.membership.invited(token(invited.link))).toBeResolved();
+    const profile = { name: 'Noor Vane', initials: 'NV', colour: 1, password: 'quorum ladle sphinx tug' };
+    const noor = await server.app.membership.join(token(guest.link), profile);
+    expect((await server.app.membership.me(noor)).guest).toBeFalse();
+    await expectAsync(server.app.membership.invited(token(invited.link))).toBeRejected();
+  });
+
   it('come by a link that holds once, with a name and a password of their own', async () => {
     const { status, body } = await invite('Noor@withy.example', {
       message: 'We read on Tuesdays.',

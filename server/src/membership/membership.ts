@@ -13,6 +13,7 @@ import type {
 } from '@oxbow/contract';
 import { Op } from 'sequelize';
 import type { Transaction } from 'sequelize';
+import { Attempts } from '../access/attempts.js';
 import type { People, Signed } from '../access/people.js';
 import { preferencesOf } from '../access/preferences.js';
 import type { Letters } from '../mail/letters.js';
@@ -29,6 +30,8 @@ const SIGNS = 'ABCDEFGHJKLMNPQRSTUVWXYZ23456789';
 /** Who belongs here: setting up, inviting and joining, forgotten passwords, and whom administrators let in and out. */
 export class Membership {
   private code: string | null = null;
+  private readonly settingUp = new Attempts();
+  private readonly forgetting = new Attempts();
   private listener: (person: number, email: string, transaction: Transaction) => Promise<void> = () =>
     Promise.resolve();
 
@@ -63,7 +66,7 @@ export class Membership {
     address: string,
   ): Promise<Signed> {
     if (!(await this.isEmpty())) throw new Trouble(409, 'Somebody has moved in here already');
-    await this.people.attempts.begin('set up', address);
+    await this.settingUp.begin({ account: 'set up', address });
     if (!this.code || !isSame(code.trim().toUpperCase(), this.code))
       throw Trouble.field('code', 'is not the one that the server printed when it began');
     await this.people.checkPassword(password, [profile.name, email, organisation]);
@@ -148,7 +151,7 @@ export class Membership {
     const link = await this.links.find('join', token);
     await this.people.checkPassword(password, [profile.name, link.email, profile.initials]);
     return this.people.create(
-      { ...profile, email: link.email, password, about: '', guest: link.guest === 1 },
+      { ...profile, email: link.email, password, about: '', guest: await this.links.isForGuest(link) },
       (transaction) => this.links.use(link, transaction),
       (made, transaction) => this.listener(made, link.email, transaction),
     );
@@ -162,7 +165,7 @@ export class Membership {
   /** Sends a link to set a new password, if somebody has the address; nobody who asks is told, nor waits for it. */
   async forgotten(email: string, address: string): Promise<void> {
     const account = email.trim().toLowerCase();
-    await this.people.attempts.begin(`forgotten ${account}`, address);
+    await this.forgetting.begin({ account, address });
     void this.sendReset(account).catch(this.report);
   }
 

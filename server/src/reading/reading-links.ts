@@ -3,7 +3,7 @@ import type { ReadingLink, ReadingLinkInput } from '@oxbow/contract';
 import { toldToReaders } from '@oxbow/core/kinds/told';
 import { nanoid } from 'nanoid';
 import type { Node } from 'prosemirror-model';
-import type { Attempts } from '../access/attempts.js';
+import { Attempts } from '../access/attempts.js';
 import type { People } from '../access/people.js';
 import { time } from '../access/shares.js';
 import type { Shares } from '../access/shares.js';
@@ -38,7 +38,7 @@ export interface Shown {
 export class ReadingLinks {
   private readonly visits = new Map<string, number>();
   private counting: NodeJS.Timeout | null = null;
-  private readonly attempts: Attempts;
+  private readonly attempts = new Attempts();
 
   /** `site` gives the address at which people reach this server; `report` hears of visits that could not be counted. */
   constructor(
@@ -49,9 +49,7 @@ export class ReadingLinks {
     private readonly histories: Histories,
     private readonly site: () => string,
     private readonly report: (error: unknown) => void,
-  ) {
-    this.attempts = people.attempts;
-  }
+  ) {}
 
   /** The links of a document, newest first. */
   async list({ key }: View): Promise<ReadingLink[]> {
@@ -159,11 +157,11 @@ export class ReadingLinks {
 
   private async checkPassword(row: Row, password: string | null, address: string): Promise<void> {
     if (password === null) throw new Trouble(401, 'This page asks for a password');
-    const account = `reading ${row.id}`;
-    await this.attempts.begin(account, address);
+    const attempt = { account: row.id, address };
+    await this.attempts.begin(attempt);
     if (!(await this.people.passwords.check(password, row.password)))
       throw new Trouble(401, 'This is not the password of this page');
-    await this.attempts.right(account, address);
+    await this.attempts.right(attempt);
   }
 
   private async latestLandmark(document: number): Promise<number | null> {

@@ -1,9 +1,12 @@
+import { Attempts } from '../access/attempts.js';
 import type { People, Signed } from '../access/people.js';
 import type { Notices } from '../past/notices.js';
 import type { Database } from '../store/database.js';
 
 /** Asking the owners of a document for it, by whoever does not have it. */
 export class Asking {
+  private readonly attempts = new Attempts();
+
   /** `report` hears of trouble that nobody waits for. */
   constructor(
     private readonly database: Database,
@@ -17,7 +20,7 @@ export class Asking {
    * asks again and again.
    */
   async ask(id: string, person: Signed, message: string, address: string): Promise<void> {
-    await this.people.attempts.begin(`asking of ${person.id}`, address);
+    await this.attempts.begin({ account: person.id, address });
     void this.tellOwners(id, person, message.trim()).catch(this.report);
   }
 

@@ -1,3 +1,6 @@
+import { RateLimiterMemory } from 'rate-limiter-flexible';
+import type { RateLimiterRes } from 'rate-limiter-flexible';
+import { TooMany } from '../access/attempts.js';
 import type {
   Candidate,
   Having,
@@ -11,10 +14,10 @@ import type {
 } from '@oxbow/contract';
 import { EVERYBODY } from '@oxbow/contract';
 import type { Transaction } from 'sequelize';
-import type { Groups } from '../access/groups.js';
+import type { Begun, Groups } from '../access/groups.js';
 import type { People, Signed } from '../access/people.js';
 import { time, whomOf } from '../access/shares.js';
-import type { Begun, How, Shared, Shares, Whom } from '../access/shares.js';
+import type { How, Shared, Shares, Whom } from '../access/shares.js';
 import type { View } from '../access/view.js';
 import type { HeldCollection } from '../documents/collections.js';
 import { sharedCollection } from '../documents/collections.js';
@@ -33,6 +36,8 @@ const MOST_CANDIDATES = 8;
 const MOST_EVENTS = 300;
 /** People told of as having a document. */
 const MOST_HAVING = 500;
+/** Seconds in which messages about shares are counted, and how many one person may have sent, in all and to one other. */
+const [DAY, MAILS, MAILS_TO_ONE] = [24 * 3600, 1000, 20];
 /** Members of a group who are written to when something is shared with it. */
 const MOST_WRITTEN_TO = 200;
 
@@ -57,6 +62,14 @@ export function collection(held: HeldCollection): Sharable {
 
 /** Sharing documents and collections with people who are here or are invited, writing to them of it, and what became of that. */
 export class Sharing {
+  /** Messages about shares that one person has sent, in all and to one other, within a day. */
+  private readonly mails = new RateLimiterMemory({ keyPrefix: 'sharing', points: MAILS, duration: DAY });
+  private readonly mailsToOne = new RateLimiterMemory({
+    keyPrefix: 'sharing-with',
+    points: MAILS_TO_ONE,
+    duration: DAY,
+  });
+
   constructor(
     private readonly database: Database,
     private readonly people: People,
@@ -68,6 +81,7 @@ export class Sharing {
     private readonly versions: Versions,
     private readonly asking: Asking,
   ) {
+    groups.onBegun((begun) => this.cutWhereBegun(begun));
     membership.onJoined((person, email, transaction) => this.joined(person, email, transaction));
   }
 
@@ -115,17 +129,21 @@ export class Sharing {
     }
     await this.set(what, whom, how);
     if (whom.email === '') await this.tell(what, by, whom, how.role, message);
-    await this.written(what, whom);
+    else await this.written(what, whom);
   }
 
   /** Shares something with whoever is meant, or changes how they have it. */
   async set(what: Sharable, whom: Whom, how: ShareInput): Promise<Share> {
     const begun = how.history === undefined || how.history === 'all' ? [] : await this.now(what);
     const share = await this.shares.set(what, whom, how, begun);
-    for (const { document: key, first } of begun)
-      await this.versions.cut(key, first, { cause: 'share', at: Date.now() });
+    await this.cutWhereBegun(begun);
     if (what.document > 0 && whom.person > 0) await this.asking.answered(what.document, whom.person);
     return share;
+  }
+
+  private async cutWhereBegun(begun: readonly Begun[]): Promise<void> {
+    for (const { document: key, first } of begun)
+      await this.versions.cut(key, first, { cause: 'share', at: Date.now() });
   }
 
   /** The same, and writes to them where it is new to them. Nobody is invited so: throws 404. */
@@ -141,9 +159,13 @@ export class Sharing {
   async send(what: Sharable, by: Signed, whom: Whom, message?: string): Promise<void> {
     const share = (await this.shares.rows(what)).find((row) => isSame(row, whom));
     if (!share) throw new Trouble(404, 'It is not shared with them');
-    if (whom.email !== '') await this.invite(what, by, whom.email, message);
-    else await this.tell(what, by, whom, share.role, message);
-    await this.written(what, whom);
+    if (whom.email === '') {
+      await this.checkMayWrite(by, String(whom.person || `group ${whom.groupKey}`));
+      await this.tell(what, by, whom, share.role, message);
+    } else {
+      await this.invite(what, by, whom.email, message);
+      await this.written(what, whom);
+    }
     await this.database.writes.add((transaction) => this.shares.note(what, 'sent', whom, null, transaction));
   }
 
@@ -220,10 +242,30 @@ export class Sharing {
 
   private async tell(what: Sharable, by: Signed, whom: Whom, role: string, message?: string): Promise<void> {
     const members = whom.groupKey > 0 ? await this.groups.members(whom.groupKey) : [whom.person];
+    let isWritten = false;
     for (const member of members.slice(0, MOST_WRITTEN_TO)) {
       const person = this.people.byKey(member);
-      if (person) await this.post.tellShared(what, by, person, role, message);
+      // Something is shared all the same when too much was written: it is on their shelf.
+      if (!person || (await this.waitBeforeWriting(by, person.id)) > 0) continue;
+      await this.post.tellShared(what, by, person, role, message);
+      isWritten = true;
     }
+    if (isWritten) await this.written(what, whom);
+  }
+
+  /** Seconds until somebody may have another message about a share sent to somebody; 0 where they may now, which is counted. */
+  private async waitBeforeWriting(by: Signed, to: string): Promise<number> {
+    const wait = (refused: unknown): number => {
+      if (refused instanceof Error) throw refused;
+      return Math.ceil((refused as RateLimiterRes).msBeforeNext / 1000);
+    };
+    const one = await this.mailsToOne.consume(`${by.id} ${to}`).then(() => 0, wait);
+    return one > 0 ? one : this.mails.consume(by.id).then(() => 0, wait);
+  }
+
+  private async checkMayWrite(by: Signed, to: string): Promise<void> {
+    const wait = await this.waitBeforeWriting(by, to);
+    if (wait > 0) throw new TooMany(wait);
   }
 
   private async invite(
@@ -232,6 +274,7 @@ export class Sharing {
     email: string,
     message: string | undefined,
   ): Promise<void> {
+    await this.checkMayWrite(by, email);
     const kind = what.document > 0 ? 'document' : 'collection';
     const word = `${by.name} shares the ${kind} “${what.name}” with you.`;
     await this.membership.invite(by, {

@@ -58,6 +58,43 @@ describe('sharing through groups and collections', () => {
     expect(await roleOf(tobias, id)).toBe(404);
   });
 
+  it('tells nobody who has no history which versions and moments there are', async () => {
+    const id = await made('Guide');
+    for (const text of ['One. ', 'Two. ']) await writing(id, text);
+    await share(`documents/${id}`, 'jun', 'editor', 'none');
+    await writing(id, 'Three. ');
+    const before = (await jun.get(`/api/documents/${id}`)).body;
+    const ask = (moment: string): Promise<Reply> => jun.get(`/api/documents/${id}/versions/${moment}`);
+    const now = await ask(`@${before.seq}`);
+    expect([now.status, now.body.version]).toEqual([200, null]);
+    const answers = await Promise.all(['1', '2', '9', '@0', '@99'].map(ask));
+    expect(new Set(answers.map(({ status, body }) => `${status} ${JSON.stringify(body)}`)).size).toBe(1);
+    await ines.post(`/api/documents/${id}/versions`, {});
+    expect((await jun.get(`/api/documents/${id}`)).body.version).toBe(before.version);
+    expect((await jun.post(`/api/documents/${id}/versions`, {})).status).toBe(403);
+  });
+
+  it('shows whoever comes to a group later a shared history from their own day on', async () => {
+    const id = await made('Guide');
+    await writing(id, 'Before. ');
+    const crew = await group('Boat crew', 'tobias');
+    await share(`documents/${id}`, crew.id, 'editor', 'since');
+    await writing(id, 'Between. ');
+    await ines.call('PATCH', `/api/groups/${crew.id}`, { people: ['tobias', 'jun'] });
+    await writing(id, 'After. ');
+    const seqs = async (): Promise<number[]> =>
+      Promise.all([tobias, jun].map(async (who) => (await who.get(`/api/documents/${id}`)).body.seq));
+    expect(await seqs()).toEqual([2, 1]);
+    const versions = (await jun.get(`/api/documents/${id}/versions`)).body.items;
+    expect(versions.at(-1)).toEqual(jasmine.objectContaining({ number: 1, seq: 0, authors: ['before'] }));
+    // Coming back is coming anew; a share of the whole history tells all of it.
+    await ines.call('PATCH', `/api/groups/${crew.id}`, { people: ['tobias'] });
+    await ines.call('PATCH', `/api/groups/${crew.id}`, { people: ['tobias', 'jun'] });
+    expect(await seqs()).toEqual([2, 0]);
+    await share(`documents/${id}`, crew.id, 'editor', 'all');
+    expect(await seqs()).toEqual([3, 3]);
+  });
+
   it('closes open windows when a share ends by itself', async () => {
     const id = await made('Guide');
     const crew = await group('Boat crew', 'jun');

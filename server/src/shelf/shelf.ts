@@ -26,7 +26,7 @@ export class Shelf {
     const { watches } = this.database.models;
     const id = (key: number): string => (key === NOBODY ? BEFORE : this.people.id(key));
     const [version, gauge, look, watched, checkOut, erased] = await Promise.all([
-      this.versions.lastNumber(view),
+      view.history === 'none' ? 1 : this.versions.lastNumber(view),
       this.gauges.bars(view, id),
       this.looks.get(view),
       watches.count({ where: { document: view.key, person: view.person } }),

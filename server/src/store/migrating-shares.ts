@@ -59,7 +59,7 @@ export async function sharesOfAnything(tables: QueryInterface): Promise<void> {
   });
   for (const fields of [['person', 'document'], ['groupKey', 'document'], ['collection'], ['email']])
     await tables.addIndex('shares', fields);
-  for (const sql of viewsOf(tables.sequelize.getDialect())) await run(sql);
+  for (const sql of viewsOf(tables.sequelize.getDialect(), false)) await run(sql);
 }
 
 /** Whom archives and messages name stay told as claimed when the document that they came with is gone. */
@@ -150,9 +150,9 @@ export async function collectionsOfOwners(tables: QueryInterface): Promise<void>
 /**
  * `holdings` tells of each document and person the one share that counts: of the document itself before that of its collection,
  * by name before by group before everybody here, and of two that are equally near the one that gives more. `standings` is the
- * same without what is in the bin.
+ * same without what is in the bin. With `byMember` the history that a group has begins for each member no earlier than they came to it.
  */
-function viewsOf(dialect: string): string[] {
+export function viewsOf(dialect: string, byMember: boolean): string[] {
   const now =
     dialect === 'sqlite'
       ? `CAST((julianday('now') - 2440587.5) * 86400000 AS INTEGER)`
@@ -171,6 +171,7 @@ function viewsOf(dialect: string): string[] {
     {
       person: '"groupMembers".person',
       join: 'JOIN "groupMembers" ON "groupMembers"."groupKey" = shares."groupKey"',
+      late: byMember,
       where: 'shares."groupKey" > 0',
       near: 1,
     },
@@ -182,14 +183,23 @@ function viewsOf(dialect: string): string[] {
       near: 2,
     },
   ];
+  const late = (place: (typeof placed)[number]): string =>
+    `LEFT JOIN "memberReaches" ON "memberReaches"."groupKey" = shares."groupKey" AND shares.history <> 'all'
+       AND "memberReaches".person = "groupMembers".person AND "memberReaches".document = ${place.document}`;
+  const begun = (column: string, isLate: boolean): string =>
+    isLate
+      ? `CASE WHEN COALESCE("memberReaches".${column}, 0) > COALESCE(reaches.${column}, 0)
+           THEN "memberReaches".${column} ELSE COALESCE(reaches.${column}, 0) END`
+      : `COALESCE(reaches.${column}, 0)`;
   const ways = placed.flatMap((place) =>
     held.map(
       (
-        holder,
+        holder: (typeof held)[number] & { late?: boolean },
       ) => `SELECT ${place.document} AS document, ${holder.person} AS person, shares.key AS share, shares.role,
-          shares.history, COALESCE(reaches.first, 0) AS first, COALESCE(reaches.since, 0) AS since, ${place.near + holder.near} AS near
+          shares.history, ${begun('first', holder.late === true)} AS first, ${begun('since', holder.late === true)} AS since, ${place.near + holder.near} AS near
         FROM shares ${place.join} ${holder.join}
         LEFT JOIN reaches ON reaches.share = shares.key AND reaches.document = ${place.document}
+        ${holder.late === true ? late(place) : ''}
         WHERE ${place.where} AND ${holder.where} AND (shares.history = 'all' OR reaches.share IS NOT NULL)
           AND (shares.until = 0 OR shares.until > ${now})`,
     ),

@@ -7,6 +7,7 @@ import {
   collectionsOfOwners,
   eventsOfAnything,
   sharesOfAnything,
+  viewsOf,
 } from './migrating-shares.js';
 
 type Migration = {
@@ -497,6 +498,26 @@ export const migrations: Migration[] = [
         seq: whole,
       });
       await originsInLogs(tables);
+    },
+  },
+  {
+    name: '021-browsers-and-members',
+    up: async ({ context: tables }) => {
+      await tables.createTable('browsers', {
+        token: { type: DataTypes.STRING(64), primaryKey: true },
+        person,
+        until: moment,
+      });
+      await tables.createTable('memberReaches', {
+        groupKey: { ...whole, primaryKey: true, references: { model: 'groups', key: 'key' } },
+        person: { ...person, primaryKey: true },
+        document: { ...document, primaryKey: true },
+        first: whole,
+        since: moment,
+      });
+      const { sequelize } = tables;
+      for (const view of ['standings', 'holdings']) await sequelize.query(`DROP VIEW ${view}`);
+      for (const sql of viewsOf(sequelize.getDialect(), true)) await sequelize.query(sql);
     },
   },
 ];

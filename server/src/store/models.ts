@@ -49,6 +49,12 @@ const tables = {
     /** What the browser said of itself. */
     agent: line(),
   },
+  /** Browsers that people have signed in with, by the digest of a token; see `Browsers`. */
+  browsers: {
+    token: part(line()),
+    person: whole(),
+    until: moment(),
+  },
   /** Links that were sent, by the digest of what they carry: to join, or for `person` to set a new password. Once each. */
   invitations: {
     token: part(line()),
@@ -88,6 +94,14 @@ const tables = {
   groupMembers: {
     groupKey: part(whole()),
     person: part(whole()),
+  },
+  /** Where the history of a document that is shared with a group begins at the earliest for somebody who came to the group after that. */
+  memberReaches: {
+    groupKey: part(whole()),
+    person: part(whole()),
+    document: part(whole()),
+    first: whole(),
+    since: moment(),
   },
   /**
    * What is shared with whom: a document, or where that is 0 a collection, with a person, a group, whoever was invited at an
