@@ -9,11 +9,16 @@ const settings = settingsOf(process.env, root);
 const [from] = process.argv.slice(2);
 try {
   if (!from) throw new RangeError('Say from where: npm run restore -- PATH');
-  const { aside, again } = await restore(resolve(from), resolve(settings.OXBOW_DATA));
+  const { aside, again, revoked } = await restore(resolve(from), resolve(settings.OXBOW_DATA));
   if (aside)
     console.log(
       `What was there lies in ${aside}. It may hold what was erased: delete it when it is not needed.`,
     );
+  console.log(
+    revoked
+      ? 'What ended since stays ended: shares, accounts, passwords, links, documents deleted for good.'
+      : 'Nothing is known of what ended since this backup was made: look through shares, accounts and links.',
+  );
   console.log(
     again === 0
       ? 'The backup is in place.'

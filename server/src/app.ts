@@ -1,5 +1,5 @@
 import { createServer } from 'node:http';
-import type { Server } from 'node:http';
+import type { IncomingMessage, Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
@@ -14,6 +14,7 @@ import { jobs } from './jobs/jobs.js';
 import { Channel } from './live/channel.js';
 import { openServices } from './services.js';
 import type { Ground, Services } from './services.js';
+import { isLoopback } from './settings.js';
 import { Slices } from './threads/slices.js';
 import { Trouble } from './trouble/trouble.js';
 
@@ -23,11 +24,16 @@ import { Trouble } from './trouble/trouble.js';
  */
 const KEPT_OPEN = 75_000;
 
+/** The password that all people of the demo have. */
+const DEMO_PASSWORD = 'tidemill';
+
 export interface AppOptions extends Omit<Ground, 'log'> {
   /** Folder of the built web app, when this process serves it. */
   readonly web?: string;
   /** Lists the invented people for signing in. */
   readonly demo?: boolean;
+  /** Whether it answers only what this machine asks itself: a demo that nobody asked for by name. */
+  readonly isLocal?: boolean;
   /** The proxies in front of it, as Express's `trust proxy` takes them: how many, or their addresses. None when not given. */
   readonly proxy?: number | string;
   readonly log?: Ground['log'];
@@ -51,6 +57,7 @@ export async function createApp({
   url,
   web,
   demo = false,
+  isLocal = false,
   proxy = 0,
   log = pino({ level: 'silent' }),
   version = '0.1.0',
@@ -69,10 +76,20 @@ export async function createApp({
   const { database, rooms, versions, past, seals, notices } = services;
   await services.deletion.finish();
   await services.erasures.resume();
+  if (!demo && (await services.facts.get('demo'))) services.people.refusePassword(DEMO_PASSWORD);
   const app = express();
   const http = createServer(app);
   http.keepAliveTimeout = KEPT_OPEN;
-  const channel = new Channel(http, database, services.people, rooms, services.told, log, isOwnOrigin);
+  const channel = new Channel(
+    http,
+    database,
+    services.people,
+    rooms,
+    services.told,
+    log,
+    (request) =>
+      isOwnOrigin(request.headers.origin, request.headers.host) && (!isLocal || isAskedHere(request)),
+  );
   rooms.onAccepted((document) => past.wrote(document));
   past.onNotice((person, document) => channel.noticed(person, document));
   notices.onNotice((person, document) => channel.noticed(person, document));
@@ -88,6 +105,16 @@ export async function createApp({
   });
 
   app.disable('x-powered-by');
+  if (isLocal)
+    app.use((request, _response, next) => {
+      if (!isAskedHere(request))
+        throw new Trouble(
+          403,
+          'This is a demo for the machine it runs on',
+          'To show it to others, start it with OXBOW_DEMO=on; for people of your own, with OXBOW_DEMO=off.',
+        );
+      next();
+    });
   app.set('trust proxy', proxy);
   app.use(
     helmet({
@@ -157,6 +184,15 @@ export async function createApp({
 function isOwnOrigin(origin: string | undefined, host: string | undefined): boolean {
   if (origin === undefined) return true;
   return URL.canParse(origin) && new URL(origin).host === host;
+}
+
+/** Whether a request comes from this machine, to this machine, with nothing in between. */
+function isAskedHere({ headers }: IncomingMessage): boolean {
+  return (
+    isLoopback(headers.host ?? '') &&
+    headers['x-forwarded-for'] === undefined &&
+    headers['forwarded'] === undefined
+  );
 }
 
 function serveWeb(app: express.Express, web: string): void {

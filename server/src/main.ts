@@ -3,20 +3,24 @@ import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath, pathToFileURL } from 'node:url';
 import { pino } from 'pino';
 import { createApp } from './app.js';
+import { finishRestore } from './backup/backup.js';
 import type { App } from './app.js';
-import { settingsOf } from './settings.js';
+import { demoOf, settingsOf } from './settings.js';
 
 // The server as `npm start` runs it. What it may be told is in the README.
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '..', '..');
 const settings = settingsOf(process.env, root);
-const demo = settings.OXBOW_DEMO === 'on';
+const { demo, isLocal } = demoOf(settings);
 const log = pino({ level: settings.OXBOW_LOG });
 
+const folder = resolve(settings.OXBOW_DATA);
+await finishRestore(folder);
 const app = await createApp({
-  folder: resolve(settings.OXBOW_DATA),
+  folder,
   url: settings.OXBOW_DATABASE,
   web: join(root, 'web', 'dist'),
   demo,
+  isLocal,
   proxy: settings.OXBOW_PROXY,
   mailing: { smtp: settings.OXBOW_SMTP, from: settings.OXBOW_FROM },
   ...(settings.OXBOW_URL === undefined ? {} : { site: () => settings.OXBOW_URL ?? '' }),

@@ -1,3 +1,6 @@
+import { rm } from 'node:fs/promises';
+import { createApp } from '../app.js';
+import type { App } from '../app.js';
 import type { HistoryReach, Role } from '@oxbow/contract';
 import { TestServer } from '../testing/server.js';
 import { Attempts, TooMany } from './attempts.js';
@@ -145,6 +148,27 @@ describe('who may do what', () => {
     expect(await browsers.remember(server.people.ines.key, cookies)).toBe(token);
     expect(await browsers.remember(server.people.tobias.key, cookies)).not.toBe(token);
     await server.stop();
+  });
+
+  it('lets nobody in by the demo’s password where it is no demo, or through a proxy where it is one by itself', async () => {
+    const first = await TestServer.start();
+    await first.stop(true);
+    const ask = async (app: App, headers: Record<string, string> = {}): Promise<number> => {
+      const port = await app.listen(0);
+      const { status } = await fetch(`http://127.0.0.1:${port}/api/session`, {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json', ...headers },
+        body: JSON.stringify({ email: 'ines@withy.example', password: 'tidemill' }),
+      });
+      await app.close();
+      return status;
+    };
+    const { folder } = first;
+    expect(await ask(await createApp({ folder, clock: false }))).toBe(401);
+    const local = () => createApp({ folder, clock: false, demo: true, isLocal: true });
+    expect(await ask(await local())).toBe(200);
+    expect(await ask(await local(), { 'X-Forwarded-For': '192.0.2.1' })).toBe(403);
+    await rm(folder, { recursive: true, force: true });
   });
 
   it('lists nobody where the data was not made as the demo', async () => {

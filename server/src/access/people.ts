@@ -30,6 +30,8 @@ export class People {
   readonly browsers: Browsers;
   /** What the passwords of those are held against who are not known, so that they take as long. */
   private readonly decoy = decoy();
+  /** Passwords that everybody knows: whoever has one does not get in by it. */
+  private readonly refused = new Set<string>();
   private readonly changers: (() => Promise<void>)[] = [];
 
   /** How people stand to documents, at hand for what comes often. */
@@ -46,6 +48,11 @@ export class People {
     this.browsers = new Browsers(database);
     this.standings = new Standings(database, this.ownership);
     this.sessions = new Sessions(database, (key) => this.known.get(key));
+  }
+
+  /** Lets nobody in by a password from now on. */
+  refusePassword(password: string): void {
+    this.refused.add(password);
   }
 
   /** Reads everybody once; people are few and rarely change. */
@@ -183,7 +190,7 @@ export class People {
       raw: true,
     });
     const isRight = await this.passwords.check(password, row?.password || this.decoy);
-    if (!isRight || !row?.password || Number(row.disabled) !== 0) return null;
+    if (!isRight || this.refused.has(password) || !row?.password || Number(row.disabled) !== 0) return null;
     const token = await this.sessions.begin(row.key, agent, row.password);
     if (token === null) return null;
     await this.attempts.right(attempt);

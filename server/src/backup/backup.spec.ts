@@ -7,8 +7,8 @@ import { inflateSync } from 'node:zlib';
 import type { Certificate } from '@oxbow/contract';
 import { Random } from '@oxbow/core/testing';
 import { verify } from '../archive/verify.js';
-import type { Caller, Client } from '../testing/server.js';
-import { TestServer, edit, send, typing } from '../testing/server.js';
+import type { Client } from '../testing/server.js';
+import { Caller, TestServer, edit, send, typing } from '../testing/server.js';
 import { backUp, restore } from './backup.js';
 
 const TIMES = Number(process.env['OXBOW_FUZZ'] ?? 1);
@@ -120,6 +120,73 @@ describe('data that is copied, put back, and killed', () => {
     await expectAsync(restore(join(place, 'nowhere'), join(place, 'data'))).toBeRejectedWithError(
       /no backup/,
     );
+  });
+
+  it('re-opens nothing that ended since it was copied', async () => {
+    const backup = join(place, 'backup');
+    const tobias = await server.as('tobias');
+    const made = async (title: string): Promise<string> =>
+      (await ines.post('/api/documents', { title, kind: 'text' })).body.id;
+    const share = (document: string, whom: string, how: object) =>
+      ines.call('PUT', `/api/documents/${document}/shares/${whom}`, how);
+    const [gone, binned] = [await made('Gone'), await made('Binned')];
+    await share(id, 'tobias', { role: 'editor' });
+    await share(id, 'jun', { role: 'editor' });
+    const other = await made('Rota');
+    await share(other, 'tobias', { role: 'editor' });
+    const crew = (await ines.post('/api/groups', { name: 'Crew', people: ['tobias'] })).body.id;
+    const third = await made('Crew’s');
+    await share(third, crew, { role: 'viewer' });
+    const link = (await ines.post(`/api/documents/${id}/links`, { shows: 'now' })).body;
+    const { link: invitation } = await server.app.membership.invite(null, { email: 'noor@else.example' });
+    await backUp(server.folder, backup);
+    await ines.call('DELETE', `/api/documents/${id}/shares/tobias`);
+    await share(id, 'jun', { role: 'viewer', history: 'since' });
+    await share(other, 'tobias', { role: 'viewer' });
+    await ines.call('PATCH', `/api/groups/${crew}`, { people: [] });
+    await ines.call('DELETE', `/api/documents/${id}/links/${link.id}`);
+    await ines.call('DELETE', `/api/documents/${gone}`);
+    await ines.call('DELETE', `/api/bin/${gone}`);
+    await ines.call('DELETE', `/api/documents/${binned}`);
+    const good = 'quorum ladle sphinx tug';
+    expect(
+      (await tobias.call('PUT', '/api/me/password', { current: 'tidemill', password: good })).status,
+    ).toBe(204);
+    await ines.call('PATCH', '/api/members/jun', { disabled: true });
+    await server.app.close();
+    const { revoked } = await restore(backup, join(place, 'data'));
+    expect(revoked).toBeTrue();
+    server = await TestServer.start(join(place, 'data'));
+    // Sessions of before are none; the password of before and the disabled do not get in.
+    expect((await new Caller(server.port, ines.cookie).get('/api/session')).status).toBe(401);
+    await expectAsync(server.as('tobias')).toBeRejectedWithError(/401/);
+    await expectAsync(server.as('jun')).toBeRejectedWithError(/401/);
+    ines = await server.as('ines');
+    const titles = (await ines.get('/api/documents')).body.items.map(({ title }: { title: string }) => title);
+    expect(titles.sort()).toEqual(['Crew’s', 'Rota', 'Stores']);
+    expect((await ines.get('/api/bin')).body.map(({ title }: { title: string }) => title)).toEqual([
+      'Binned',
+    ]);
+    const roles = await server.app.database.rows<{ id: string; role: string }>(
+      `SELECT documents.id, standings.role FROM standings JOIN documents ON documents.key = standings.document
+       JOIN people ON people.key = standings.person WHERE people.id = 'tobias'`,
+      {},
+    );
+    expect(roles).toEqual([{ id: other, role: 'viewer' }]);
+    const [jun] = await server.app.database.rows<{
+      role: string;
+      history: string;
+      first: number;
+      seq: number;
+    }>(
+      `SELECT role, history, first, documents.seq FROM standings JOIN documents ON documents.key = standings.document
+       WHERE documents.id = :id AND standings.person = (SELECT key FROM people WHERE id = 'jun')`,
+      { id },
+    );
+    expect([jun?.role, jun?.history, jun?.first]).toEqual(['viewer', 'since', jun?.seq]);
+    const page = await fetch(`http://127.0.0.1:${server.port}${new URL(link.address).pathname}`);
+    expect(page.status).toBe(410);
+    await expectAsync(server.app.membership.invited(invitation.split('/').at(-1) ?? '')).toBeRejected();
   });
 
   it('is whole after an erasure was killed at any point, and started again', async () => {

@@ -1,4 +1,4 @@
-import { appendFile, readFile } from 'node:fs/promises';
+import { open, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { InstanceRange } from '@oxbow/core/history';
 import type { Stored } from '../store/models.js';
@@ -23,13 +23,43 @@ export interface Entry extends Pick<Stored<'erasures'>, 'id' | 'kind' | 'reason'
   readonly images: readonly string[];
 }
 
+const NEWLINE = 10;
+
+/** The entry of a line; none for one that was cut short, which was never acted on: an erasure begins when its entry is whole. */
+function entryOf(line: string): Entry[] {
+  if (line === '') return [];
+  try {
+    return [JSON.parse(line) as Entry];
+  } catch (error) {
+    if (error instanceof SyntaxError) return [];
+    throw error;
+  }
+}
+
 /** Notes erasures in a file of the data folder. */
 export class Journal {
   constructor(private readonly folder: string) {}
 
-  /** Notes what is about to be erased; durable enough to be copied with the folder. */
+  /**
+   * Notes what is about to be erased; durable when it resolves. What a full disk or a fall cut short before is ended first, so that it
+   * takes no entry along; when this one is cut short, it is taken off again.
+   */
   async note(entry: Entry): Promise<void> {
-    await appendFile(join(this.folder, JOURNAL), `${JSON.stringify(entry)}\n`, { flush: true });
+    const file = await open(join(this.folder, JOURNAL), 'a+');
+    try {
+      const { size } = await file.stat();
+      const [last] = size > 0 ? (await file.read(Buffer.alloc(1), 0, 1, size - 1)).buffer : [NEWLINE];
+      const line = `${last === NEWLINE ? '' : '\n'}${JSON.stringify(entry)}\n`;
+      try {
+        await file.appendFile(line);
+        await file.sync();
+      } catch (error) {
+        await file.truncate(size).catch(() => undefined);
+        throw error;
+      }
+    } finally {
+      await file.close();
+    }
   }
 
   /** What was noted of one erasure; more than once where a fall broke it off. */
@@ -43,8 +73,6 @@ export class Journal {
       if (error.code === 'ENOENT') return '';
       throw error;
     });
-    // A last line that a fall cut short was never acted on.
-    const lines = text.split('\n').slice(0, -1);
-    return lines.map((line) => JSON.parse(line) as Entry);
+    return text.split('\n').flatMap(entryOf);
   }
 }

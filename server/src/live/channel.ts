@@ -1,4 +1,4 @@
-import type { Server as HttpServer } from 'node:http';
+import type { Server as HttpServer, IncomingMessage } from 'node:http';
 import { setTimeout as pause } from 'node:timers/promises';
 import {
   BEFORE,
@@ -91,15 +91,14 @@ export class Channel {
     private readonly rooms: Rooms,
     private readonly versions: ToldVersions,
     private readonly log: Logger,
-    isOwnOrigin: (origin: string | undefined, host: string | undefined) => boolean,
+    isAdmitted: (request: IncomingMessage) => boolean,
   ) {
     this.io = new Server(http, {
       path: '/live',
       serveClient: false,
       maxHttpBufferSize: MOST_BYTES,
       transports: ['websocket'],
-      allowRequest: (request, decide) =>
-        decide(null, isOwnOrigin(request.headers.origin, request.headers.host)),
+      allowRequest: (request, decide) => decide(null, isAdmitted(request)),
     });
     this.io.use((socket, next) => {
       this.people.sessions.of(socket.handshake.headers.cookie).then(

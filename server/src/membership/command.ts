@@ -23,7 +23,8 @@ npm run people -- invite ADDRESS [guest]   invite somebody, or anew; prints the 
 npm run people -- reset ADDRESS            send somebody a link to a new password, and print it
 npm run people -- disable ADDRESS          keep somebody from signing in; their work and its credit stay
 npm run people -- enable ADDRESS           let them in again
-npm run people -- admin ADDRESS            make somebody an administrator`;
+npm run people -- admin ADDRESS            make somebody an administrator
+npm run people -- clock                    say that the clock is right, after it jumped`;
 
 /**
  * What `npm run people` does: lets people in and out without a browser, also while the server runs, which knows of it within a
@@ -49,7 +50,7 @@ export async function peopleCommand(words: readonly string[], ground: CommandGro
     },
   );
   try {
-    return await run(words, membership);
+    return await run(words, membership, facts);
   } finally {
     await people.close();
     await files.close();
@@ -60,6 +61,7 @@ export async function peopleCommand(words: readonly string[], ground: CommandGro
 async function run(
   [act = '', address = '', also]: readonly string[],
   membership: Membership,
+  facts: Facts,
 ): Promise<string[]> {
   const email = address.toLowerCase();
   const change = async (patch: { admin?: boolean; disabled?: boolean }, said: string): Promise<string[]> => {
@@ -68,8 +70,12 @@ async function run(
     await membership.change(member.id, patch);
     return [`${member.name} ${said}`];
   };
-  if (act !== 'list' && email === '') throw new RangeError(`Which address? ${act} needs one.`);
+  if (act !== 'list' && act !== 'clock' && email === '')
+    throw new RangeError(`Which address? ${act} needs one.`);
   switch (act) {
+    case 'clock':
+      await facts.keep('clock', String(Date.now()));
+      return [`The clock is taken for right: it is ${new Date().toISOString()}`];
     case 'list':
       return listed(membership);
     case 'invite': {

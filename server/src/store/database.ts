@@ -33,6 +33,32 @@ export interface DatabaseOptions {
   readonly url?: string;
 }
 
+/**
+ * Brings the tables up to date, all in one transaction: killed on the way, the data is as it was before. `sequelize` has one connection, so
+ * that all that migrations do is within it; `isOwn` says that it is for this alone.
+ */
+async function migrate(sequelize: Sequelize, isOwn: boolean): Promise<void> {
+  const umzug = new Umzug({
+    migrations,
+    context: sequelize.getQueryInterface(),
+    storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
+    logger: undefined,
+  });
+  try {
+    if ((await umzug.pending()).length === 0) return;
+    await sequelize.query(isOwn ? 'BEGIN' : 'BEGIN IMMEDIATE');
+    try {
+      await umzug.up();
+      await sequelize.query('COMMIT');
+    } catch (error) {
+      await sequelize.query('ROLLBACK');
+      throw error;
+    }
+  } finally {
+    if (isOwn) await sequelize.close();
+  }
+}
+
 /** Opens the database, bringing its tables up to date first. */
 export async function openDatabase({ folder, url }: DatabaseOptions): Promise<Database> {
   mkdirSync(folder, { recursive: true });
@@ -48,13 +74,10 @@ export async function openDatabase({ folder, url }: DatabaseOptions): Promise<Da
         dialectModule: { ...sqlite3, Database: connections.Database },
         logging: false,
       });
-  const umzug = new Umzug({
-    migrations,
-    context: sequelize.getQueryInterface(),
-    storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
-    logger: undefined,
-  });
-  await umzug.up();
+  await migrate(
+    url ? new Sequelize(url, { logging: false, pool: { max: 1 } }) : sequelize,
+    url !== undefined,
+  );
   const writes = new WriteQueue(sequelize);
   return {
     sequelize,

@@ -1,8 +1,8 @@
 import type { Transaction } from 'sequelize';
 import type { Database } from './database.js';
 
-/** What is known of the data as a whole: `demo` is set where it was made as the demo, `organisation` is whose it is; the rest it decides. */
-export type FactName = 'demo' | 'organisation' | 'invites' | 'guests' | 'binDays' | 'secondOwner';
+/** What is known of the data as a whole: `demo` is set where it was made as the demo, `organisation` is whose it is; `clock` is when the clock was last trusted; the rest it decides. */
+export type FactName = 'demo' | 'organisation' | 'invites' | 'guests' | 'binDays' | 'secondOwner' | 'clock';
 
 /** Keeps what is known of the data as a whole. */
 export class Facts {

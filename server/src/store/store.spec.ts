@@ -1,3 +1,8 @@
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { migrations } from './migrations.js';
+import type { QueryInterface } from 'sequelize';
 import { textSchema } from '@oxbow/core/kinds/text';
 import { Transform } from 'prosemirror-transform';
 import { People } from '../access/people.js';
@@ -32,6 +37,28 @@ describe('the store', () => {
       ],
     }));
   };
+
+  it('are brought up to date wholly or not at all', async () => {
+    const folder = await mkdtemp(join(tmpdir(), 'oxbow-'));
+    const broken = {
+      name: '999-broken',
+      up: async ({ context: tables }: { context: QueryInterface }) => {
+        await tables.createTable('half', { key: { type: 'INTEGER', primaryKey: true } });
+        throw new Error('killed');
+      },
+    };
+    await (await openDatabase({ folder })).close();
+    migrations.push(broken);
+    try {
+      await expectAsync(openDatabase({ folder })).toBeRejectedWithError(/killed/);
+    } finally {
+      migrations.pop();
+    }
+    const database = await openDatabase({ folder });
+    expect(await database.rows(`SELECT name FROM sqlite_master WHERE name = 'half'`, {})).toEqual([]);
+    await database.close();
+    await rm(folder, { recursive: true, force: true });
+  });
 
   it('opens every moment, across checkpoints and a restart', async () => {
     const { rooms } = server.app;
