@@ -4,6 +4,11 @@ import type { Role } from './shapes.js';
 // What both sides agree on beside shapes; it stands apart so that a browser fetches it without them.
 
 /** The id of whoever wrote what stood where a history begins for somebody: "before you came". */
+/** The header in which a browser says as whom it makes a call, by id: tabs of one browser have one session together. */
+export const AS_PERSON = 'Oxbow-Person';
+/** The status of a call that is made as somebody who is not signed in there any more (RFC 9110, section 15.5.20: misdirected). */
+export const OTHER_PERSON = 421;
+
 export const BEFORE = 'before';
 
 /** Whether a role is one that writes. */

@@ -1,5 +1,5 @@
 import { rm } from 'node:fs/promises';
-import { BUDGETS, check, checkSigns, operations, paramsOf } from '@oxbow/contract';
+import { AS_PERSON, BUDGETS, OTHER_PERSON, check, checkSigns, operations, paramsOf } from '@oxbow/contract';
 import type { Operation, Operations } from '@oxbow/contract';
 import { tellJson } from '@oxbow/core/content';
 import type { Request, RequestHandler, Response, Router } from 'express';
@@ -49,6 +49,9 @@ export function mount<K extends keyof Operations>(
   const run = async (request: Request, response: Response): Promise<void> => {
     const person = await people.whose(request.headers.cookie);
     if (!person && !operation.open) throw new Trouble(401, 'Please sign in');
+    const meant = request.get(AS_PERSON);
+    if (person && !operation.open && meant !== undefined && meant !== person.id)
+      throw new Trouble(OTHER_PERSON, 'Somebody else is signed in in this browser now', 'Nothing was done.');
     checkSigns([request.query, request.body]);
     const asked = {
       person: person as never,

@@ -17,13 +17,21 @@ const SOON = 2000;
 @Component({
   selector: 'ox-app',
   imports: [GuideCard, RouterOutlet],
-  template: '<router-outlet /><ox-guide-card />',
+  template: `
+    @if (status() === 'unknown' && trouble()) {
+      <p class="away" role="alert">{{ trouble() }}</p>
+    }
+    <router-outlet /><ox-guide-card />
+  `,
+  styles: '.away { padding: 48px; text-align: center; }',
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: { '(document:keydown)': 'acting.key($event)' },
 })
 export class App {
   protected readonly acting = inject(Acting);
   private readonly dialog = inject(MatDialog);
+  protected readonly status = inject(Store).selectSignal(session.selectStatus);
+  protected readonly trouble = inject(Store).selectSignal(session.selectTrouble);
 
   constructor() {
     const store = inject(Store);

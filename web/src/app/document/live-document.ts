@@ -7,6 +7,7 @@ import { Store } from '@ngrx/store';
 import type { Transaction } from 'prosemirror-state';
 import { Subject } from 'rxjs';
 import { Anew } from '../live/anew';
+import { waitBefore } from '../live/backoff';
 import { LiveChannel, Refused } from '../live/channel';
 import { Copies } from '../live/copies';
 import { Drafts } from '../live/drafts';
@@ -29,6 +30,10 @@ import { REMOTE } from './remote';
 import { savedWords } from './saved-words';
 import { Sending } from './sending';
 import { WaitingBox, windowName } from './waiting-box';
+
+/** Answers after which the same is tried again: the server has trouble, or too much to do. */
+const isPassing = (error: unknown): boolean =>
+  !(error instanceof Refused) || error.status >= 500 || error.status === 429 || error.status === 408;
 
 /** The answer to what was written on a document too far back: what came since is fetched, and it is sent again. */
 const FETCH_FIRST = 409;
@@ -94,6 +99,10 @@ export class LiveDocument {
   private erased = 0;
   /** Whether others were last told where one stands while something of one's own waited. */
   private toldWaiting = false;
+  /** How often in a row joining failed in a way that passes, and when it is tried again. */
+  private tries = 0;
+  private retry: ReturnType<typeof setTimeout> | null = null;
+  private readonly troubled = signal(false);
 
   private name = windowName();
   private readonly out = signal(false);
@@ -127,7 +136,7 @@ export class LiveDocument {
   readonly saved = computed(() => {
     const { sending, at } = this.sending.saving();
     return savedWords({
-      connected: this.channel.connected(),
+      connected: this.channel.connected() && !this.troubled(),
       waiting: this.live.waiting(),
       holding: this.holding() && !this.sending.letting(),
       sending,
@@ -233,6 +242,7 @@ export class LiveDocument {
     this.sending.soon(0);
     this.copy.rest();
     for (const stop of this.stops) stop();
+    if (this.retry !== null) clearTimeout(this.retry);
     this.channel.leave(this.id);
   }
 
@@ -286,7 +296,10 @@ export class LiveDocument {
       this.carets.begin(joined.here, this.name);
       for (const edits of this.joining) this.take(edits);
       this.failed.set('');
+      this.tries = 0;
+      this.troubled.set(false);
     } catch (error) {
+      if (isPassing(error)) return this.joinLater();
       this.fail(error);
     } finally {
       this.joining = null;
@@ -294,6 +307,20 @@ export class LiveDocument {
     this.sending.again();
     const { view } = this.live;
     if (view) this.presentHere(view);
+  }
+
+  /** Joins again after a wait that grows each time; the page stays writable, and what waits is on the device. */
+  private joinLater(): void {
+    if (this.tries === 0)
+      this.said.next(
+        $localize`The server has trouble. What you write is kept on this device, and sent when it answers.`,
+      );
+    this.troubled.set(true);
+    if (this.retry !== null) return;
+    this.retry = setTimeout(() => {
+      this.retry = null;
+      if (this.channel.connected()) void this.join();
+    }, waitBefore(this.tries++));
   }
 
   private async rejoin(writer: Writer): Promise<Joined> {
@@ -413,6 +440,7 @@ export class LiveDocument {
   /** The server does not take what is written here, or not like this. */
   private async turnedAway(error: Refused): Promise<void> {
     if (error.status === FETCH_FIRST) return this.join();
+    if (isPassing(error)) return this.joinLater();
     this.sending.rest();
     if (!KEPT_BACK.has(error.status)) return this.fail(error);
     if (await this.strand())

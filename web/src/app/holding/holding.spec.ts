@@ -147,7 +147,7 @@ describe('how writing is kept on the desk', () => {
     await press(fixture, 'End the check-out');
     expect(page.textContent).toContain('kept on their device as a stranded draft');
     await press(fixture, 'End the check-out');
-    expect(asked).toEqual([['cancelCheckOut', 'guide']]);
+    expect(asked).toEqual([['cancelCheckOut', 'guide', 'tobias']]);
     fixture = await show(CheckOutBand, { document: about({ by: null, since: null }, 'editor'), people });
     await press(fixture, 'Check it out');
     expect(page.querySelector('[role="alert"]')?.textContent).toContain('Tobias Rahn has it checked out');

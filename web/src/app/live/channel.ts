@@ -14,6 +14,7 @@ import type {
 import { Observable, Subject } from 'rxjs';
 import { io } from 'socket.io-client';
 import type { Socket } from 'socket.io-client';
+import { waitBefore } from './backoff';
 
 type Events = { [K in keyof ServerToClient]: Parameters<ServerToClient[K]>[0] };
 
@@ -36,8 +37,10 @@ export class Refused extends Error {
 export class LiveChannel {
   private socket: Socket<ServerToClient, ClientToServer> | null = null;
   private readonly up = signal(false);
+  /** How often in a row the line could not be opened. */
+  private failed = 0;
 
-  /** The server hung up, or does not take the connection: whoever is signed in here is so no longer. */
+  /** The server hung up, or does not know who connects: whoever is signed in here is perhaps so no longer. */
   readonly hungUp = new Subject<void>();
   /** Whether the connection stands. */
   readonly connected: Signal<boolean> = this.up.asReadonly();
@@ -50,16 +53,26 @@ export class LiveChannel {
       reconnectionDelay: 300,
       reconnectionDelayMax: 3000,
     });
-    socket.on('connect', () => this.up.set(true));
+    socket.on('connect', () => {
+      this.failed = 0;
+      this.up.set(true);
+    });
     socket.on('disconnect', (why) => {
       this.up.set(false);
       if (why === 'io server disconnect') this.hungUp.next();
     });
     socket.on('connect_error', ({ message }) => {
       if (message === 'Please sign in') this.hungUp.next();
+      else if (!socket.active) this.reconnect();
     });
     this.socket = socket;
     return socket;
+  }
+
+  /** Opens a line again that the server did not take, or hung up on, after a wait that grows each time. */
+  reconnect(): void {
+    const { socket } = this;
+    setTimeout(() => socket && this.socket === socket && socket.connect(), waitBefore(this.failed++));
   }
 
   /** Everything the server says under one name. */

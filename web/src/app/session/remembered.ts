@@ -17,7 +17,19 @@ export function remember(who: Remembered | null): void {
 
 /** Who was last signed in here, unless they signed out. */
 export function remembered(): Remembered | null {
-  return JSON.parse(localStorage.getItem(NAME) ?? 'null') as Remembered | null;
+  const held = localStorage.getItem(NAME);
+  try {
+    return JSON.parse(held ?? 'null') as Remembered | null;
+  } catch {
+    // Damaged storage is as good as none.
+    localStorage.removeItem(NAME);
+    return null;
+  }
+}
+
+/** Whether a call failed since nobody is signed in; anything else says nothing about that. */
+export function isSignedOut(error: unknown): boolean {
+  return error instanceof HttpErrorResponse && error.status === 401;
 }
 
 /** Whether a call failed because the server cannot be reached: 504 is what a service worker answers then. */

@@ -6,6 +6,7 @@ import { Router, provideRouter } from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
 import { Store, provideState, provideStore } from '@ngrx/store';
 import { Subject } from 'rxjs';
+import { Anew } from '../live/anew';
 import { LiveChannel } from '../live/channel';
 import { noticeEnded } from './ended';
 import { SessionEvents, session, sessionEffects } from './session.store';
@@ -16,11 +17,15 @@ describe('a session', () => {
   let http: HttpTestingController;
   let went: jasmine.Spy;
   const hungUp = new Subject<void>();
+  let reconnect: jasmine.Spy;
+  let load: jasmine.Spy;
   const person = meOf({ id: 'ines', name: 'Ines', initials: 'IN', colour: 0 });
   const status = (): string => store.selectSignal(session.selectStatus)();
   const trouble = (): string => store.selectSignal(session.selectTrouble)();
 
   beforeEach(() => {
+    reconnect = jasmine.createSpy('reconnect');
+    load = jasmine.createSpy('load');
     TestBed.configureTestingModule({
       providers: [
         provideZonelessChangeDetection(),
@@ -30,7 +35,8 @@ describe('a session', () => {
         provideStore(),
         provideState(session),
         provideEffects(sessionEffects),
-        { provide: LiveChannel, useValue: { hungUp } },
+        { provide: LiveChannel, useValue: { hungUp, reconnect } },
+        { provide: Anew, useValue: { load } },
       ],
     });
     store = TestBed.inject(Store);
@@ -49,9 +55,52 @@ describe('a session', () => {
     expect(went).toHaveBeenCalledOnceWith(['/sign-in'], { queryParams: { then: '/' } });
   });
 
-  it('is over where the live channel is hung up on', () => {
+  it('is over where the live channel is hung up on and the server says so; else the line is opened again', () => {
     hungUp.next();
-    expect(status()).toBe('out');
+    http.expectOne('/api/session').flush(null, { status: 503, statusText: 'Away' });
+    expect([status(), reconnect.calls.count()]).toEqual(['in', 1]);
+    hungUp.next();
+    http.expectOne('/api/session').flush(null, { status: 401, statusText: 'Unauthorized' });
+    expect([status(), reconnect.calls.count()]).toEqual(['out', 1]);
+  });
+
+  it('begins with who was here when the server has trouble, and asks again where nobody is known', () => {
+    jasmine.clock().install();
+    try {
+      const fail = (code: number): void => {
+        const person = http.expectOne('/api/session');
+        http.expectOne('/api/people');
+        person.flush(null, { status: code, statusText: 'Trouble' });
+      };
+      store.dispatch(SessionEvents.appOpened());
+      fail(500);
+      expect(status()).toBe('in');
+      localStorage.setItem('oxbow-signed-in', '{damaged');
+      store.dispatch(SessionEvents.appOpened());
+      fail(503);
+      expect(trouble()).toContain('tried again');
+      jasmine.clock().tick(700);
+      fail(401);
+      expect(status()).toBe('out');
+    } finally {
+      jasmine.clock().uninstall();
+    }
+  });
+
+  it('says with each call whose it is, and loads anew where somebody else signed in in another tab', async () => {
+    const other = new BroadcastChannel('oxbow-session');
+    TestBed.inject(HttpClient)
+      .get('/api/documents')
+      .subscribe({ error: () => undefined });
+    const call = http.expectOne('/api/documents');
+    expect(call.request.headers.get('Oxbow-Person')).toBe('ines');
+    call.flush(null, { status: 421, statusText: 'Misdirected' });
+    expect(load).toHaveBeenCalledTimes(1);
+    other.postMessage({ person: 'ines' });
+    other.postMessage({ person: 'tobias' });
+    await new Promise((resolve) => setTimeout(resolve, 50));
+    expect(load).toHaveBeenCalledTimes(2);
+    other.close();
   });
 
   it('goes on, and says so, where signing out fails', () => {

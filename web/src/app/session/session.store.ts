@@ -1,4 +1,4 @@
-import { inject } from '@angular/core';
+import { DestroyRef, inject } from '@angular/core';
 import { Router } from '@angular/router';
 import { BEFORE } from '@oxbow/contract';
 import type { Credentials, Me, Person } from '@oxbow/contract';
@@ -22,14 +22,20 @@ import {
   forkJoin,
   map,
   of,
+  retry,
   switchMap,
   tap,
+  throwError,
+  timer,
   withLatestFrom,
 } from 'rxjs';
 import { Api } from '../api/api';
 import { asEvent } from '../api/as-event';
 import { LiveChannel } from '../live/channel';
-import { isAway, remember, remembered } from './remembered';
+import { waitBefore } from '../live/backoff';
+import { Anew } from '../live/anew';
+import { OtherTabs } from './other-tabs';
+import { isSignedOut, remember, remembered } from './remembered';
 
 export const SessionEvents = createActionGroup({
   source: 'Session',
@@ -43,6 +49,8 @@ export const SessionEvents = createActionGroup({
     /** One is told otherwise, or wants things otherwise, than before. */
     'Me changed': props<{ person: Me }>(),
     'Nobody signed in': emptyProps(),
+    /** The server could not say who this is; it is asked again. */
+    'Server troubled': emptyProps(),
     'Stranger met': props<{ id: string }>(),
     /** Somebody is told under another name than before. */
     'Somebody renamed': emptyProps(),
@@ -56,6 +64,8 @@ export const SessionEvents = createActionGroup({
 });
 
 const ENDED = $localize`Your session has ended. Please sign in again; what you wrote is kept on this device.`;
+
+const TROUBLED = $localize`The server does not answer. It is tried again.`;
 
 /** Whoever wrote what stood where a history begins. */
 const NOBODY: Person = { id: BEFORE, name: $localize`Before you came`, initials: '…', colour: -1 };
@@ -93,6 +103,7 @@ export const session = createFeature({
     })),
     on(SessionEvents.peopleLoaded, (state, { people }): State => ({ ...state, people })),
     on(SessionEvents.signInFailed, (state, { why }): State => ({ ...state, status: 'out', trouble: why })),
+    on(SessionEvents.serverTroubled, (state): State => ({ ...state, trouble: TROUBLED })),
     on(SessionEvents.signOutFailed, (state, { why }): State => ({ ...state, trouble: why })),
     on(SessionEvents.signOutAsked, (state): State => ({ ...state, trouble: '' })),
     on(SessionEvents.nobodySignedIn, SessionEvents.signedOut, (): State => ({ ...initial, status: 'out' })),
@@ -108,18 +119,21 @@ export const session = createFeature({
 
 export const sessionEffects = {
   whoAmI: createEffect(
-    (actions = inject(Actions), api = inject(Api)) =>
+    (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
       actions.pipe(
         ofType(SessionEvents.appOpened),
         switchMap(() =>
           forkJoin({ person: api.whoAmI(), people: api.people() }).pipe(
             map((found) => SessionEvents.signInDone({ ...found, then: null })),
+            // Only the server's word that nobody is signed in signs anybody out; whatever else fails, it is tried again.
             catchError((error: unknown) => {
-              const who = isAway(error) ? remembered() : null;
-              return of(
-                who ? SessionEvents.signInDone({ ...who, then: null }) : SessionEvents.nobodySignedIn(),
-              );
+              if (isSignedOut(error)) return of(SessionEvents.nobodySignedIn());
+              const who = remembered();
+              if (who) return of(SessionEvents.signInDone({ ...who, then: null }));
+              store.dispatch(SessionEvents.serverTroubled());
+              return throwError(() => error);
             }),
+            retry({ delay: (_error, count) => timer(waitBefore(count - 1)) }),
           ),
         ),
       ),
@@ -205,10 +219,40 @@ export const sessionEffects = {
       ),
     { functional: true, dispatch: false },
   ),
-  /** The live channel was hung up on: the session is over. */
+  /** The live channel was hung up on: the session is over, if the server says so when it is asked; else the line is opened again. */
   hungUp: createEffect(
-    (channel = inject(LiveChannel)) => channel.hungUp.pipe(map(() => SessionEvents.sessionEnded())),
-    { functional: true },
+    (channel = inject(LiveChannel), api = inject(Api), store = inject(Store)) =>
+      channel.hungUp.pipe(
+        withLatestFrom(store.select(session.selectStatus)),
+        filter(([, status]) => status === 'in'),
+        switchMap(() =>
+          api.whoAmI().pipe(
+            tap(() => channel.reconnect()),
+            catchError((error: unknown) => {
+              if (!isSignedOut(error)) channel.reconnect();
+              return EMPTY;
+            }),
+          ),
+        ),
+      ),
+    { functional: true, dispatch: false },
+  ),
+  /** Tabs of a browser have one session together: whoever signs in in one is told in the others, which load anew before anything is sent. */
+  otherTabs: createEffect(
+    (actions = inject(Actions), store = inject(Store), anew = inject(Anew)) => {
+      const tabs = new OtherTabs();
+      const person = store.selectSignal(session.selectPerson);
+      const stop = tabs.hear((other) => {
+        const own = person();
+        if (own && other !== own.id) anew.load();
+      });
+      inject(DestroyRef).onDestroy(stop);
+      return actions.pipe(
+        ofType(SessionEvents.signInDone, SessionEvents.signedOut),
+        tap(() => tabs.tell(person()?.id ?? null)),
+      );
+    },
+    { functional: true, dispatch: false },
   ),
   /** Asks to sign in again, and leads back to where one was; what was not sent yet is on the device. */
   askAgain: createEffect(
