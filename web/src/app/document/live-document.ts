@@ -88,11 +88,13 @@ export class LiveDocument {
     document: this.id,
     client: this.name,
     person: this.me()?.id ?? '',
-    title: this.about()?.title ?? '',
+    title: this.about()?.title ?? this.title,
     erased: this.erased,
     standing: this.standing(),
   }));
   private id = '';
+  /** What the document is called, as far as it is known before the document is described: by the draft, or by the server at joining. */
+  private title = '';
   private joining: readonly WireEdit[][] | null = null;
   private summary: DocumentSummary | null = null;
   /** How often something had been erased in the document when it was fetched. */
@@ -219,6 +221,7 @@ export class LiveDocument {
     this.name = writer.client;
     if (draft) {
       this.stops.push(draft.release);
+      this.title = draft.kept.title;
       this.out.set(draft.kept.standing === 'out');
     }
   }
@@ -343,6 +346,7 @@ export class LiveDocument {
       holding: this.holding(),
     });
     this.startWith(writer, draft);
+    this.title = joined.title;
     this.erased = joined.erased;
     this.first.set(joined.seq);
     this.copySoon();
