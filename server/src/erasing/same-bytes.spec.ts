@@ -13,6 +13,7 @@ const SEED = TIMES === 1 ? 20261129 : Date.now();
 /** Columns that tell when, by which number or under which name something is kept: what a secret does not touch. */
 const ASIDE = new Set([
   'key',
+  'other',
   'id',
   'client',
   'counter',
