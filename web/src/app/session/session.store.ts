@@ -22,11 +22,8 @@ import {
   forkJoin,
   map,
   of,
-  retry,
   switchMap,
   tap,
-  throwError,
-  timer,
   withLatestFrom,
 } from 'rxjs';
 import { Api } from '../api/api';
@@ -119,7 +116,7 @@ export const session = createFeature({
 
 export const sessionEffects = {
   whoAmI: createEffect(
-    (actions = inject(Actions), api = inject(Api), store = inject(Store)) =>
+    (actions = inject(Actions), api = inject(Api), store = inject(Store), failed = 0) =>
       actions.pipe(
         ofType(SessionEvents.appOpened),
         switchMap(() =>
@@ -130,10 +127,9 @@ export const sessionEffects = {
               if (isSignedOut(error)) return of(SessionEvents.nobodySignedIn());
               const who = remembered();
               if (who) return of(SessionEvents.signInDone({ ...who, then: null }));
-              store.dispatch(SessionEvents.serverTroubled());
-              return throwError(() => error);
+              setTimeout(() => store.dispatch(SessionEvents.appOpened()), waitBefore(failed++));
+              return of(SessionEvents.serverTroubled());
             }),
-            retry({ delay: (_error, count) => timer(waitBefore(count - 1)) }),
           ),
         ),
       ),
