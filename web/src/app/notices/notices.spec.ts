@@ -61,6 +61,12 @@ describe('notices', () => {
   async function press(within: HTMLElement | null, name: string): Promise<void> {
     [...(within?.querySelectorAll('button') ?? [])].find((one) => one.textContent?.includes(name))?.click();
     await fixture.whenStable();
+    // The list is fetched when it is first opened.
+    const isOpen = (): boolean => page().querySelector('[aria-expanded="true"]') !== null;
+    while (isOpen() && !panel()?.textContent) {
+      await new Promise((resolve) => setTimeout(resolve, 10));
+      await fixture.whenStable();
+    }
   }
 
   it('are not there while there are none', async () => {
